@@ -1,0 +1,31 @@
+export {
+  GENERATIONS,
+  generationTraits,
+  isLowPower,
+  isModuleCapacity,
+  snapDown,
+  stepDown,
+} from './generation.ts';
+export type { Generation, GenerationTraits } from './generation.ts';
+export { EXAMPLE_LABEL, readLabel } from './readLabel.ts';
+export type { LabelFinding, LabelReading } from './readLabel.ts';
+export {
+  lowestRailMv,
+  moduleSummary,
+  organisationText,
+  profileSummary,
+  writeLabel,
+} from './writeLabel.ts';
+export { commonCl } from './bins.ts';
+export { BUFFERINGS, FORM_FACTORS, TIMING_NAMES, generationName } from './module.ts';
+export type {
+  AssumedField,
+  Buffering,
+  FormFactor,
+  MemoryModule,
+  OverclockProfile,
+  TimingCycles,
+  TimingName,
+} from './module.ts';
+export { cyclesAt, cyclesForTime, labelTimePs, tableTckPs } from './timing.ts';
+export type { TimingSource } from './timing.ts';

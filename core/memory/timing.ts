@@ -1,0 +1,62 @@
+import { exactRate } from '../units/index.ts';
+import type { DataRate } from '../units/index.ts';
+import type { Generation } from './generation.ts';
+import type { TimingCycles, TimingName } from './module.ts';
+
+/**
+ * Clock period in whole ps as the standards round it.
+ *
+ * DDR2–DDR4 list tCK to the nearest ps (1071 for 1866, 938 for 2133, 682 for 2933); DDR5 truncates
+ * (JESD79-5, "Rounding definitions and algorithms").
+ */
+export function tableTckPs(generation: Generation, rate: DataRate): number {
+  const exact = 2_000_000 / exactRate(rate);
+  return generation === 'DDR5' ? Math.trunc(exact) : Math.round(exact);
+}
+
+/** A label's time in ps: its cycles × the exact clock period, truncated to whole ps. */
+export function labelTimePs(cycles: number, rate: DataRate): number {
+  // A hair is added so that 22 × 625 ps, exact on paper, is not cut to 13749 by floating point.
+  return Math.trunc((cycles * 2_000_000) / exactRate(rate) + 1e-6);
+}
+
+/**
+ * Clocks needed to cover a time at a rate, by the generation's own rounding rule.
+ *
+ * - DDR2, DDR3, LPDDR: plain round-up.
+ * - DDR4: trunc((t × 1000 / tCK + 974) / 1000): up to 2.6 % short still counts
+ *   (JEDEC Std 21-C annex L, rounding algorithm).
+ * - DDR5: trunc((t × 997 / tCK + 1000) / 1000): 0.3 % correction (JESD400-5, rounding algorithm).
+ *
+ * @param timePs - whole ps, positive
+ */
+export function cyclesForTime(generation: Generation, timePs: number, rate: DataRate): number {
+  const tck = tableTckPs(generation, rate);
+  if (generation === 'DDR4') return Math.trunc(((timePs * 1000) / tck + 974) / 1000);
+  if (generation === 'DDR5') return Math.trunc(((timePs * 997) / tck + 1000) / 1000);
+  return Math.ceil(timePs / tck);
+}
+
+/** A set of timings with the rate they hold at; SPD times outrank them. */
+export interface TimingSource {
+  readonly rate: DataRate;
+  readonly timings: TimingCycles;
+  readonly timesPs?: Partial<Readonly<Record<TimingName, number>>> | undefined;
+}
+
+/**
+ * Clocks one module needs for one timing at a rate; `undefined` when the module does not state it.
+ * At its own rate a module keeps its label's cycles.
+ */
+export function cyclesAt(
+  source: TimingSource,
+  name: TimingName,
+  generation: Generation,
+  rate: DataRate,
+): number | undefined {
+  const stated = source.timings[name];
+  if (stated !== undefined && exactRate(source.rate) === exactRate(rate)) return stated;
+  const time =
+    source.timesPs?.[name] ?? (stated === undefined ? undefined : labelTimePs(stated, source.rate));
+  return time === undefined ? undefined : cyclesForTime(generation, time, rate);
+}

@@ -1,0 +1,24 @@
+export { exhausted } from './assert.ts';
+export type { Brand } from './brand.ts';
+export { gib, isNonBinary, sumGib } from './capacity.ts';
+export type { Gibibytes } from './capacity.ts';
+export {
+  RATE_RANGE,
+  clockPeriodNs,
+  compareRates,
+  dataRate,
+  exactRate,
+  firstWordNs,
+  lowestRate,
+  peakBandwidth,
+  readRate,
+} from './rate.ts';
+export type {
+  DataRate,
+  GigabytesPerSecond,
+  Nanoseconds,
+  Picoseconds,
+  RateReading,
+} from './rate.ts';
+export { err, ok } from './result.ts';
+export type { Result } from './result.ts';
