@@ -27,5 +27,5 @@ export type {
   TimingCycles,
   TimingName,
 } from './module.ts';
-export { cyclesAt, cyclesForTime, labelTimePs, tableTckPs } from './timing.ts';
+export { cyclesAt, cyclesForTime, cyclesNs, labelTimePs, tableTckPs } from './timing.ts';
 export type { TimingSource } from './timing.ts';

@@ -1,7 +1,17 @@
 import { exactRate } from '../units/index.ts';
-import type { DataRate } from '../units/index.ts';
+import type { DataRate, Nanoseconds } from '../units/index.ts';
 import type { Generation } from './generation.ts';
 import type { TimingCycles, TimingName } from './module.ts';
+
+/** Transfers a command clock covers: 8 on LPDDR5 and 5X (JESD209-5), 2 on all others. */
+export function transfersPerClock(generation: Generation): number {
+  return generation.startsWith('LPDDR5') ? 8 : 2;
+}
+
+/** Cycles of the command clock as ns: CL × 2000 / r, on LPDDR5 CL × 8000 / r. */
+export function cyclesNs(generation: Generation, cycles: number, rate: DataRate): Nanoseconds {
+  return ((cycles * transfersPerClock(generation) * 1000) / exactRate(rate)) as Nanoseconds;
+}
 
 /**
  * Clock period in whole ps as the standards round it.
@@ -10,14 +20,14 @@ import type { TimingCycles, TimingName } from './module.ts';
  * (JESD79-5, "Rounding definitions and algorithms").
  */
 export function tableTckPs(generation: Generation, rate: DataRate): number {
-  const exact = 2_000_000 / exactRate(rate);
+  const exact = (transfersPerClock(generation) * 1_000_000) / exactRate(rate);
   return generation === 'DDR5' ? Math.trunc(exact) : Math.round(exact);
 }
 
 /** A label's time in ps: its cycles × the exact clock period, truncated to whole ps. */
-export function labelTimePs(cycles: number, rate: DataRate): number {
+export function labelTimePs(generation: Generation, cycles: number, rate: DataRate): number {
   // A hair is added so that 22 × 625 ps, exact on paper, is not cut to 13749 by floating point.
-  return Math.trunc((cycles * 2_000_000) / exactRate(rate) + 1e-6);
+  return Math.trunc(cyclesNs(generation, cycles, rate) * 1000 + 1e-6);
 }
 
 /**
@@ -57,6 +67,7 @@ export function cyclesAt(
   const stated = source.timings[name];
   if (stated !== undefined && exactRate(source.rate) === exactRate(rate)) return stated;
   const time =
-    source.timesPs?.[name] ?? (stated === undefined ? undefined : labelTimePs(stated, source.rate));
+    source.timesPs?.[name] ??
+    (stated === undefined ? undefined : labelTimePs(generation, stated, source.rate));
   return time === undefined ? undefined : cyclesForTime(generation, time, rate);
 }

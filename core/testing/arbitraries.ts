@@ -22,14 +22,16 @@ const profileFor = (generation: Generation, rate: number) =>
     voltageMv: fc.constantFrom(1250, 1350, 1400).map((mv) => (generation === 'DDR3' ? 1650 : mv)),
   });
 
+/** Any module of a generation, at any of its standard rates. */
+export const anyModuleOf = (generation: Generation): fc.Arbitrary<MemoryModule> =>
+  fc
+    .constantFrom(...generationTraits(generation).standardRates)
+    .chain((rate) => moduleAt(generation, rate));
+
 /** Any socketed module whose every field a label can state. */
 export const anyModule: fc.Arbitrary<MemoryModule> = fc
   .constantFrom(...socketed)
-  .chain((generation) =>
-    fc
-      .constantFrom(...generationTraits(generation).standardRates)
-      .chain((rate) => moduleAt(generation, rate)),
-  );
+  .chain(anyModuleOf);
 
 function moduleAt(generation: Generation, rate: number): fc.Arbitrary<MemoryModule> {
   const common = commonCl(generation, dataRate(rate));

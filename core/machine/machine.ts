@@ -1,0 +1,124 @@
+import type { Buffering, FormFactor, Generation, MemoryModule } from '../memory/index.ts';
+import type { DataRate, Gibibytes } from '../units/index.ts';
+
+/** A trait nobody has established. It gives cautions, never blockers. */
+export type Unknown = 'unknown';
+
+/** A channel's letter, as the manual names it: `A`, `B`, … */
+export type ChannelId = string;
+
+/** A slot's own id within its machine; never shown. */
+export type SlotId = string;
+
+/** A place for one module. */
+export interface Slot {
+  readonly id: SlotId;
+  /** As printed on the board. */
+  readonly printedName: string;
+  /** Printed colour, if any. Says nothing by itself: boards disagree on what colours mean. */
+  readonly colour?: string | undefined;
+  /** The channel it feeds; two for a compression module that carries both. */
+  readonly channels: readonly ChannelId[];
+}
+
+/** Memory that cannot be taken out. */
+export interface SolderedPart {
+  readonly channel: ChannelId;
+  readonly part: MemoryModule;
+}
+
+/** One row of the maker's rate table. */
+export interface RateRow {
+  readonly modulesPerChannel: number;
+  /** Sum of the ranks of those modules. */
+  readonly ranksPerChannel: number;
+  readonly rate: DataRate;
+}
+
+/** A figure known only as a range, GiB. */
+export interface GibRange {
+  readonly low: Gibibytes;
+  readonly high: Gibibytes;
+}
+
+/** What kind of machine it is, as the bench sorts them. */
+export const MACHINE_KINDS = [
+  'desktop',
+  'small desktop',
+  'laptop',
+  'workstation',
+  'all-in-one',
+] as const;
+/** See {@link MACHINE_KINDS}. */
+export type MachineKind = (typeof MACHINE_KINDS)[number];
+
+/** What ECC modules do in a machine: `ignored` means they run without ECC. */
+export const ECC_TRAITS = ['required', 'works', 'ignored', 'refused', 'unknown'] as const;
+/** See {@link ECC_TRAITS}. */
+export type EccTrait = (typeof ECC_TRAITS)[number];
+
+/**
+ * What the controller does when populated channels differ: `zone` interleaves as far as the
+ * smallest reaches and runs the tail narrower; `single` runs the whole set one channel wide.
+ */
+export const UNEVEN_TRAITS = ['zone', 'single', 'unknown'] as const;
+/** See {@link UNEVEN_TRAITS}. */
+export type UnevenTrait = (typeof UNEVEN_TRAITS)[number];
+
+/** Everything about a machine that decides how memory runs in it. */
+export interface Machine {
+  readonly name: string;
+  readonly kind: MachineKind;
+  readonly generations: readonly Generation[];
+  readonly formFactor: FormFactor;
+  readonly bufferings: readonly Buffering[];
+  readonly ecc: EccTrait;
+  readonly channels: readonly ChannelId[];
+  /** Data bits of one channel: 64 for DIMMs (a DDR5 module's two subchannels count as one 64). */
+  readonly channelBits: number;
+  /** In physical order, controller side first. */
+  readonly slots: readonly Slot[];
+  readonly soldered: readonly SolderedPart[];
+  /** Slots to use for 1, 2, 3 … modules, from the manual. */
+  readonly fillOrder: readonly (readonly SlotId[])[] | Unknown;
+  /** A slot that must be filled before any other, or the machine does not start. */
+  readonly requiredFirstSlot: SlotId | 'none' | Unknown;
+  readonly maxPerSlot: Gibibytes | Unknown;
+  readonly maxTotal: Gibibytes | Unknown;
+  readonly maxRanksPerModule: number | Unknown;
+  readonly maxRanksPerChannel: number | Unknown;
+  /** Rails the machine can feed, mV. */
+  readonly voltagesMv: readonly number[];
+  /** Whether 12, 24 and 48 GB modules work. */
+  readonly nonBinary: 'yes' | 'no' | Unknown;
+  /** Empty where the maker gives none. */
+  readonly rateTable: readonly RateRow[];
+  readonly controllerLimit: DataRate | Unknown;
+  readonly firmwareCap: DataRate | 'none' | Unknown;
+  readonly profiles: {
+    readonly support: 'yes' | 'no' | Unknown;
+    /** The highest profile rate the machine takes. */
+    readonly ceiling: DataRate | 'none' | Unknown;
+  };
+  readonly unevenChannels: UnevenTrait;
+  readonly sync: {
+    /** Above this rate the controller halves its clock. */
+    readonly limit: DataRate | 'none' | Unknown;
+    /** A fabric clock takes part: memory clock : fabric clock. */
+    readonly fabricClock: boolean | Unknown;
+  };
+  /** What built-in graphics takes from memory. */
+  readonly graphicsCarveOut: GibRange;
+  /** Highest capacity the operating system can use. */
+  readonly osLimit: GibRange | 'none';
+  /** Part numbers the maker lists. */
+  readonly verifiedParts: readonly string[] | Unknown;
+}
+
+/** Modules by the slot they sit in. Empty slots have no entry. */
+export type Placement = Readonly<Partial<Record<SlotId, MemoryModule>>>;
+
+/** Standard bins, or the modules' overclock profiles. */
+export const SETTINGS = ['standard', 'profile'] as const;
+/** See {@link SETTINGS}. */
+export type Setting = (typeof SETTINGS)[number];

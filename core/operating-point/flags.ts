@@ -1,0 +1,166 @@
+import type { Machine, Placement, Setting, SlotId } from '../machine/index.ts';
+import { compareRates, exactRate, gib, isNonBinary } from '../units/index.ts';
+import type { DataRate } from '../units/index.ts';
+import { findBlockers } from './blockers.ts';
+import { channelLoads, fittedParts } from './load.ts';
+import { pairedCapacity } from './regions.ts';
+import { profilesUsable } from './rungs.ts';
+import type { ChannelLoad, Fitted, Flag, Layout, Rung } from './types.ts';
+
+/** What flags are drawn from. */
+export interface FlagInput {
+  readonly machine: Machine;
+  readonly placement: Placement;
+  readonly fitted: readonly Fitted[];
+  readonly loads: readonly ChannelLoad[];
+  readonly setting: Setting;
+  readonly profiled: boolean;
+  readonly rate: DataRate;
+  readonly rungs: readonly Rung[];
+  readonly layouts: readonly [Layout, ...Layout[]];
+}
+
+/** Cautions and notes on a placement that runs, channel matters first. */
+export function raiseFlags(input: FlagInput): Flag[] {
+  const flags: Flag[] = [];
+  channelFlags(input, flags);
+  profileFlags(input, flags);
+  moduleFlags(input, flags);
+  traitFlags(input, flags);
+  return flags;
+}
+
+function channelFlags(
+  { machine, placement, fitted, loads, layouts }: FlagInput,
+  out: Flag[],
+): void {
+  const populated = loads.filter(({ capacity }) => capacity > 0);
+  const [only] = populated;
+  if (only && populated.length === 1 && machine.channels.length > 1) {
+    const better = widerPlacement(machine, placement, fitted);
+    if (better) out.push({ type: 'one-channel-needless', severity: 'caution', ...better });
+    else out.push({ type: 'one-channel', severity: 'note', channel: only.channel });
+  }
+  const zone = layouts.find(({ reading }) => reading === 'zone');
+  const uneven = populated.some(({ capacity }) => capacity !== only?.capacity);
+  if (uneven) {
+    const installed = populated.reduce((sum, { capacity }) => sum + capacity, 0);
+    const paired = zone ? pairedCapacity(zone, populated.length) : gib(0);
+    out.push({
+      type: 'uneven-channels',
+      severity: machine.unevenChannels === 'zone' ? 'note' : 'caution',
+      trait: machine.unevenChannels,
+      paired,
+      tail: gib(installed - paired),
+    });
+  }
+}
+
+/**
+ * A single move that would bring a second channel into play, for a set that sits in one.
+ * One move is enough to look for: any wider placement of a one-channel set has a module elsewhere.
+ */
+function widerPlacement(
+  machine: Machine,
+  placement: Placement,
+  fitted: readonly Fitted[],
+): { move: SlotId; to: SlotId } | undefined {
+  if (fitted.length < 2) return undefined;
+  const used = new Set(fitted.flatMap(({ channels }) => channels));
+  for (const { slotId, module } of fitted) {
+    if (slotId === undefined) continue;
+    for (const slot of machine.slots) {
+      if (placement[slot.id] || slot.channels.every((channel) => used.has(channel))) continue;
+      const moved: Placement = { ...placement, [slotId]: undefined, [slot.id]: module };
+      const parts = fittedParts(machine, moved);
+      if (findBlockers(machine, moved, parts, channelLoads(machine, parts)).length === 0)
+        return { move: slotId, to: slot.id };
+    }
+  }
+  return undefined;
+}
+
+function profileFlags(
+  { machine, fitted, setting, profiled, rate, rungs }: FlagInput,
+  out: Flag[],
+): void {
+  const { support } = machine.profiles;
+  if (setting === 'standard' && support !== 'no' && profilesUsable(machine, fitted)) {
+    const best = fitted.reduce<number>(
+      (low, { module }) => Math.min(low, module.profile?.rate ?? 0),
+      Infinity,
+    );
+    if (best > exactRate(rate))
+      out.push({ type: 'profile-available', severity: 'caution', rate: best as DataRate, support });
+  }
+  if (setting === 'profile' && !profiled) {
+    const without = fitted.filter(({ module }) => !module.profile).map(({ slotId }) => slotId);
+    if (support === 'no') out.push({ type: 'profiles-unsupported', severity: 'caution' });
+    else out.push({ type: 'profile-missing', severity: 'caution', slotIds: without });
+  }
+  if (profiled && support === 'unknown')
+    out.push({ type: 'trait-unknown', severity: 'caution', trait: 'profiles' });
+  for (const { rule, role, limit } of rungs)
+    if (
+      role === 'warning' &&
+      typeof limit === 'number' &&
+      (rule === 'rate-table' || rule === 'controller')
+    )
+      out.push({ type: 'beyond-stated-limit', severity: 'caution', rule, limit, rate });
+}
+
+function moduleFlags({ machine, fitted, profiled, rate }: FlagInput, out: Flag[]): void {
+  const slotsOf = (test: (part: Fitted) => boolean) =>
+    fitted.filter(test).map(({ slotId }) => slotId);
+  const inSlots = (test: (part: Fitted) => boolean) =>
+    slotsOf(test).filter((id) => id !== undefined);
+  for (const { module, slotId } of fitted) {
+    const rated = (profiled ? module.profile?.rate : undefined) ?? module.rate;
+    if (slotId !== undefined && compareRates(rated, rate) > 0)
+      out.push({ type: 'rate-unused', severity: 'note', slotId, rated, runs: rate });
+  }
+  const withEcc = inSlots(({ module }) => module.ecc);
+  const mixedEcc = withEcc.length > 0 && fitted.some(({ module }) => !module.ecc);
+  if (mixedEcc || (withEcc.length > 0 && machine.ecc === 'ignored'))
+    out.push({ type: 'ecc-off', severity: mixedEcc ? 'caution' : 'note' });
+  if (withEcc.length > 0 && machine.ecc === 'unknown')
+    out.push({ type: 'ecc-unknown', severity: 'caution', slotIds: withEcc });
+  const odd = inSlots(({ module }) => isNonBinary(module.capacity));
+  if (odd.length > 0 && machine.nonBinary === 'unknown')
+    out.push({ type: 'non-binary-unknown', severity: 'caution', slotIds: odd });
+  if (machine.rateTable.length > 0) {
+    const unranked = slotsOf(({ module }) => module.ranks === 'unknown');
+    if (unranked.length > 0)
+      out.push({ type: 'ranks-unknown', severity: 'caution', slotIds: unranked });
+  }
+  const guessed = slotsOf(({ module }) =>
+    (module.assumed ?? []).some((field) => field !== 'form factor'),
+  );
+  if (guessed.length > 0) out.push({ type: 'assumed', severity: 'note', slotIds: guessed });
+  const wide = slotsOf(
+    ({ module }) => module.chipWidth === 16 && /^DDR[45]$/.test(module.generation),
+  );
+  if (wide.length > 0) out.push({ type: 'wide-chips', severity: 'note', slotIds: wide });
+}
+
+function traitFlags({ machine, fitted, rate }: FlagInput, out: Flag[]): void {
+  const { limit, fabricClock } = machine.sync;
+  if (typeof limit === 'number' && compareRates(rate, limit) > 0)
+    out.push({ type: 'clock-halved', severity: 'caution', limit, fabric: fabricClock });
+  const installed = gib(fitted.reduce((sum, { module }) => sum + module.capacity, 0));
+  if (machine.osLimit !== 'none' && installed > machine.osLimit.low)
+    out.push({ type: 'os-limit', severity: 'caution', installed, limit: machine.osLimit });
+  const filled = fitted.flatMap(({ slotId }) => (slotId === undefined ? [] : [slotId]));
+  const expected =
+    machine.fillOrder === 'unknown' ? undefined : machine.fillOrder[filled.length - 1];
+  if (expected && filled.some((slotId) => !expected.includes(slotId)))
+    out.push({ type: 'fill-order', severity: 'caution', expected });
+  for (const trait of ['controllerLimit', 'firmwareCap'] as const)
+    if (machine[trait] === 'unknown')
+      out.push({ type: 'trait-unknown', severity: 'caution', trait });
+  if (filled.length === 0) return;
+  for (const trait of ['maxPerSlot', 'maxTotal'] as const)
+    if (machine[trait] === 'unknown') out.push({ type: 'trait-unknown', severity: 'note', trait });
+  if (machine.requiredFirstSlot === 'unknown' && filled.length < machine.slots.length)
+    out.push({ type: 'trait-unknown', severity: 'note', trait: 'requiredFirstSlot' });
+}
