@@ -20,13 +20,14 @@ export interface FlagInput {
   readonly layouts: readonly [Layout, ...Layout[]];
 }
 
-/** Cautions and notes on a placement that runs, channel matters first. */
-export function raiseFlags(input: FlagInput): Flag[] {
+/** Cautions and notes on a placement that runs, channel matters first, the rate table's last. */
+export function raiseFlags(input: FlagInput, tableFlags: readonly Flag[]): Flag[] {
   const flags: Flag[] = [];
   channelFlags(input, flags);
   profileFlags(input, flags);
   moduleFlags(input, flags);
   traitFlags(input, flags);
+  flags.push(...tableFlags);
   return flags;
 }
 
@@ -150,17 +151,22 @@ function traitFlags({ machine, fitted, rate }: FlagInput, out: Flag[]): void {
   const installed = gib(fitted.reduce((sum, { module }) => sum + module.capacity, 0));
   if (machine.osLimit !== 'none' && installed > machine.osLimit.low)
     out.push({ type: 'os-limit', severity: 'caution', installed, limit: machine.osLimit });
-  const filled = fitted.flatMap(({ slotId }) => (slotId === undefined ? [] : [slotId]));
+  const filled: SlotId[] = [];
+  for (const { slotId } of fitted) if (slotId !== undefined) filled.push(slotId);
   const expected =
     machine.fillOrder === 'unknown' ? undefined : machine.fillOrder[filled.length - 1];
   if (expected && filled.some((slotId) => !expected.includes(slotId)))
     out.push({ type: 'fill-order', severity: 'caution', expected });
-  for (const trait of ['controllerLimit', 'firmwareCap'] as const)
-    if (machine[trait] === 'unknown')
-      out.push({ type: 'trait-unknown', severity: 'caution', trait });
+  // Spelt out: this runs for every placement a search tries, and dynamic access is slow.
+  const unknown = (trait: UnknownTrait, severity: Flag['severity']) =>
+    out.push({ type: 'trait-unknown', severity, trait });
+  if (machine.controllerLimit === 'unknown') unknown('controllerLimit', 'caution');
+  if (machine.firmwareCap === 'unknown') unknown('firmwareCap', 'caution');
   if (filled.length === 0) return;
-  for (const trait of ['maxPerSlot', 'maxTotal'] as const)
-    if (machine[trait] === 'unknown') out.push({ type: 'trait-unknown', severity: 'note', trait });
+  if (machine.maxPerSlot === 'unknown') unknown('maxPerSlot', 'note');
+  if (machine.maxTotal === 'unknown') unknown('maxTotal', 'note');
   if (machine.requiredFirstSlot === 'unknown' && filled.length < machine.slots.length)
-    out.push({ type: 'trait-unknown', severity: 'note', trait: 'requiredFirstSlot' });
+    unknown('requiredFirstSlot', 'note');
 }
+
+type UnknownTrait = Extract<Flag, { type: 'trait-unknown' }>['trait'];

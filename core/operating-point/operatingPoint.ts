@@ -1,5 +1,5 @@
 import type { GibRange, Machine, Placement, Setting } from '../machine/index.ts';
-import { compareRates, gib, sumGib } from '../units/index.ts';
+import { compareRates, gib, peakBandwidth, sumGib } from '../units/index.ts';
 import type { DataRate, Gibibytes } from '../units/index.ts';
 import { findBlockers, sharedRails } from './blockers.ts';
 import { raiseFlags } from './flags.ts';
@@ -7,15 +7,7 @@ import { channelLoads, fittedParts } from './load.ts';
 import { layOut, pairedCapacity } from './regions.ts';
 import { climb } from './rungs.ts';
 import { settleTimings } from './timings.ts';
-import type {
-  Blocked,
-  Blocker,
-  ClockMode,
-  Fitted,
-  OperatingPoint,
-  Rung,
-  Running,
-} from './types.ts';
+import type { Blocked, Blocker, ClockMode, Fitted, OperatingPoint, Rung } from './types.ts';
 
 /**
  * What a placement does in a machine: whether it fits, at what rate and timings it runs, how its
@@ -49,16 +41,27 @@ export function operatingPoint(
   const layouts = layOut(machine, loads, rate);
   const [worse] = layouts;
   const installed = sumGib(loads.map(({ capacity }) => capacity));
-  const input = { machine, placement, fitted, loads, setting, profiled, rate, rungs, layouts };
+  const flags = raiseFlags(
+    { machine, placement, fitted, loads, setting, profiled, rate, rungs, layouts },
+    found.flags,
+  );
   return {
-    ...{ type: 'runs', generation, setting, rate, timings, installed, loads, layouts, rungs },
+    type: 'runs',
+    generation,
+    setting,
+    rate,
+    timings,
     voltageMv: railMv(machine, fitted, profiled),
+    installed,
     usable: usableRange(machine, installed),
+    loads,
+    layouts,
     paired: pairedCapacity(worse, loads.filter(({ capacity }) => capacity > 0).length),
-    peak: worse.regions[0]?.peak ?? layouts[0].regions[0]!.peak,
+    peak: worse.regions[0]?.peak ?? peakBandwidth(rate, machine.channelBits),
     clocks: clockMode(machine, rate),
-    flags: [...raiseFlags(input), ...found.flags],
-  } satisfies Running;
+    rungs,
+    flags,
+  };
 }
 
 function blocked(blockers: readonly Blocker[]): Blocked {

@@ -39,7 +39,8 @@ export function climb(
   if (profiled) open.push(plainRung('profile-ceiling', machine.profiles.ceiling));
 
   const holds = (rung: Rung) => !(profiled && (rung === table || rung === controller));
-  const limits = open.filter(holds).flatMap((rung) => (isRate(rung.limit) ? [rung.limit] : []));
+  const limits: DataRate[] = [];
+  for (const rung of open) if (holds(rung) && isRate(rung.limit)) limits.push(rung.limit);
   const lowest = lowestRate(limits) ?? own.limit;
   if (!isRate(lowest)) throw new Error('expected the modules to state a rate');
 
@@ -53,17 +54,20 @@ export function climb(
     // A profile runs at its own odd rate, and soldered LPDDR at whatever it was built for.
     isLowPower(generation) || (profiled && own.limit === rate) ? rate : snapDown(generation, rate);
 
-  const rungs = open.map((rung): Rung => {
-    const role = roleOf(rung);
-    if (role !== 'binds') return { ...rung, role };
-    const rest = open.filter((other) => other !== rung && holds(other));
-    const others = rest.flatMap(({ limit }) => (isRate(limit) ? [limit] : []));
+  const rateWithout = (rung: Rung): DataRate | undefined => {
+    const others: DataRate[] = [];
+    for (const other of open)
+      if (other !== rung && holds(other) && isRate(other.limit)) others.push(other.limit);
     const next = rung === own ? nextModuleRate(fitted, profiled, lowest) : undefined;
     const lifted = lowestRate(next === undefined ? others : [...others, next]);
-    const liftsTo = lifted && snap(lifted);
-    return liftsTo && compareRates(liftsTo, lowest) > 0
-      ? { ...rung, role, liftsTo }
-      : { ...rung, role };
+    const rate = lifted && snap(lifted);
+    return rate && compareRates(rate, lowest) > 0 ? rate : undefined;
+  };
+  const rungs = open.map((rung): Rung => {
+    const { rule, limit, slotIds, load } = rung;
+    const role = roleOf(rung);
+    const liftsTo = role === 'binds' ? rateWithout(rung) : undefined;
+    return { rule, limit, role, slotIds, load, liftsTo };
   });
   return { rungs, rate: snap(lowest), lowest, profiled, flags };
 }

@@ -55,7 +55,8 @@ function commonClAt(
   }
   // A profile is its maker's own setting: the list of standard CLs does not govern it.
   if (profiled) return needed;
-  const masks = fitted.flatMap(({ module }) => (module.supportedCls ? [module.supportedCls] : []));
+  const masks: (readonly number[])[] = [];
+  for (const { module } of fitted) if (module.supportedCls) masks.push(module.supportedCls);
   if (masks.length === 0) {
     // Standard DDR5 CLs are even (JESD79-5); a label's own figure stands as printed.
     return generation === 'DDR5' && !stated ? needed + (needed % 2) : needed;
