@@ -1,0 +1,18 @@
+export { CHANNEL_CERTAINTY, inferChannels } from './channels.ts';
+export type { BandwidthSide, ChannelInference } from './channels.ts';
+export { RUNS, judgeGain } from './gain.ts';
+export type { Better, Gain, RunsNeeded } from './gain.ts';
+export {
+  METRICS,
+  METRIC_TRAITS,
+  countedRuns,
+  findRunFaults,
+  fingerprint,
+  readRuns,
+} from './measurement.ts';
+export type { Measurement, Metric, RunFault } from './measurement.ts';
+export type { Promised } from './promise.ts';
+export { proveChange } from './prove.ts';
+export type { MetricProof, Proof, ProofCaution, ProofHeadline, ProofSide } from './prove.ts';
+export { seededRandom } from './random.ts';
+export { mean } from './statistics.ts';

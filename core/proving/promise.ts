@@ -1,0 +1,58 @@
+import { cyclesNs } from '../memory/index.ts';
+import type { Running } from '../operating-point/index.ts';
+import { EFFICIENCY_CARRY_SD } from './channels.ts';
+import type { Metric } from './measurement.ts';
+import { Z_95 } from './statistics.ts';
+
+/** What the plan promises for a metric, in its unit. */
+export interface Promised {
+  readonly low: number;
+  readonly high: number;
+}
+
+/**
+ * The band a figure should land in after the change, from the figure before and the two
+ * operating points. Only bandwidth and latency follow from the operating point; other metrics
+ * get no promise here.
+ *
+ * - Bandwidth scales with the peak of the widest region; the band is the 95 % range of how far
+ *   efficiency wanders between two sets of modules.
+ * - Latency moves by at least the change of the first word and at most that of a whole row
+ *   change (tRP + tRCD + CL, or three first words where those are not stated); a halved
+ *   controller clock adds up to a tenth.
+ */
+export function promisedBand(
+  metric: Metric,
+  meanBefore: number,
+  before: Running,
+  after: Running,
+): Promised | undefined {
+  if (metric === 'bandwidth') {
+    const expected = (meanBefore * after.peak) / before.peak;
+    const spread = Math.exp(Z_95 * EFFICIENCY_CARRY_SD);
+    return { low: expected / spread, high: Math.min(expected * spread, after.peak) };
+  }
+  if (metric !== 'latency') return undefined;
+  const least = after.timings.firstWord - before.timings.firstWord;
+  const most = rowChange(after) - rowChange(before);
+  const halving = Number(after.clocks === 'halved') - Number(before.clocks === 'halved');
+  const ends = [least, most, 0].map((shift) => meanBefore + shift);
+  const tenth = meanBefore * 0.1 * halving;
+  return {
+    low: Math.max(after.timings.firstWord, Math.min(...ends) + Math.min(0, tenth)),
+    high: Math.max(...ends) + Math.max(0, tenth),
+  };
+}
+
+function rowChange({ generation, rate, timings: { cycles, firstWord } }: Running): number {
+  const { cl, trcd, trp } = cycles;
+  return trcd === undefined || trp === undefined
+    ? 3 * firstWord
+    : cyclesNs(generation, cl + trcd + trp, rate);
+}
+
+/** What no set of runs can beat: the bus's peak, or the first-word time. */
+export function physicalLimit(metric: Metric, after: Running): number | undefined {
+  if (metric === 'bandwidth') return after.peak;
+  return metric === 'latency' ? after.timings.firstWord : undefined;
+}

@@ -1,0 +1,180 @@
+import type { Machine, Placement, Setting } from '../machine/index.ts';
+import { operatingPoint } from '../operating-point/index.ts';
+import type { OperatingPoint, Running } from '../operating-point/index.ts';
+import { peakBandwidth } from '../units/index.ts';
+import { inferChannels } from './channels.ts';
+import type { BandwidthSide, ChannelInference } from './channels.ts';
+import { judgeGain } from './gain.ts';
+import type { Gain } from './gain.ts';
+import { METRIC_TRAITS, countedRuns, fingerprint } from './measurement.ts';
+import type { Measurement, Metric } from './measurement.ts';
+import { physicalLimit, promisedBand } from './promise.ts';
+import type { Promised } from './promise.ts';
+import { mean } from './statistics.ts';
+
+/** A configuration with what was measured on it. */
+export interface ProofSide {
+  readonly placement: Placement;
+  readonly setting: Setting;
+  readonly measurements: readonly Measurement[];
+}
+
+/** What deserves a word before a comparison is believed. */
+export type ProofCaution =
+  | {
+      readonly type: 'baseline-on-other-modules';
+      readonly measured: string;
+      readonly expected: string;
+    }
+  | { readonly type: 'runs-on-other-modules'; readonly measured: string; readonly expected: string }
+  | { readonly type: 'conditions-differ'; readonly before: string; readonly after: string }
+  | { readonly type: 'no-baseline' }
+  | { readonly type: 'no-runs-after' };
+
+/** One test, before against after. */
+export interface MetricProof {
+  readonly metric: Metric;
+  readonly test: string;
+  readonly before: readonly number[];
+  readonly after: readonly number[];
+  /** Absent where one side is missing or was refused. */
+  readonly gain?: Gain | undefined;
+  readonly promised?: Promised | undefined;
+  readonly againstPromise?: 'inside' | 'above' | 'below' | undefined;
+  readonly limit?: number | undefined;
+  readonly cautions: readonly ProofCaution[];
+}
+
+/** The one line the job comes down to. */
+export type ProofHeadline =
+  | { readonly type: 'nothing measured' }
+  | { readonly type: 'not running'; readonly side: 'before' | 'after' }
+  | { readonly type: 'no comparison' }
+  | {
+      readonly type: 'gain' | 'loss' | 'inside noise' | 'too few runs';
+      readonly proof: MetricProof;
+    };
+
+/** Everything that was proven by a change. */
+export interface Proof {
+  readonly headline: ProofHeadline;
+  readonly metrics: readonly MetricProof[];
+  readonly channels?: ChannelInference | undefined;
+  readonly before: OperatingPoint;
+  readonly after: OperatingPoint;
+}
+
+/**
+ * Compares what was measured before and after a change with what was promised and what is
+ * possible. Runs taken on modules other than the side's own are refused, and said so.
+ *
+ * @param seed - for the bootstrap; a job uses its number, so its report never changes
+ */
+export function proveChange(
+  machine: Machine,
+  before: ProofSide,
+  after: ProofSide,
+  seed: number,
+): Proof {
+  const pointBefore = operatingPoint(machine, before.placement, before.setting);
+  const pointAfter = operatingPoint(machine, after.placement, after.setting);
+  const points = { before: pointBefore, after: pointAfter };
+  if (pointAfter.type === 'blocked')
+    return { headline: { type: 'not running', side: 'after' }, metrics: [], ...points };
+  const baseline = pointBefore.type === 'runs' ? pointBefore : undefined;
+  const prints = {
+    before: fingerprint(machine, before.placement),
+    after: fingerprint(machine, after.placement),
+  };
+  const metrics = testNames(before, after).map(({ metric, test }) => {
+    const find = ({ measurements }: ProofSide) =>
+      measurements.find((one) => one.metric === metric && one.test === test);
+    const sides = { metric, test, before: find(before), after: find(after) };
+    return proveMetric(sides, prints, baseline, pointAfter, seed);
+  });
+  const channels = channelMode(machine, metrics, baseline, pointAfter);
+  return { headline: headline(metrics), metrics, ...(channels ? { channels } : {}), ...points };
+}
+
+interface Sides {
+  readonly metric: Metric;
+  readonly test: string;
+  readonly before: Measurement | undefined;
+  readonly after: Measurement | undefined;
+}
+
+function testNames(before: ProofSide, after: ProofSide): { metric: Metric; test: string }[] {
+  const seen = new Map<string, { metric: Metric; test: string }>();
+  for (const { metric, test } of [...before.measurements, ...after.measurements])
+    seen.set(`${metric} ${test}`, { metric, test });
+  return [...seen.values()];
+}
+
+function proveMetric(
+  { metric, test, before, after }: Sides,
+  prints: { before: string; after: string },
+  pointBefore: Running | undefined,
+  pointAfter: Running,
+  seed: number,
+): MetricProof {
+  const cautions: ProofCaution[] = [];
+  const accept = (side: Measurement | undefined, at: 'before' | 'after'): readonly number[] => {
+    if (!side) {
+      cautions.push({ type: at === 'before' ? 'no-baseline' : 'no-runs-after' });
+      return [];
+    }
+    if (side.fingerprint === prints[at]) return countedRuns(side);
+    const type = at === 'before' ? 'baseline-on-other-modules' : 'runs-on-other-modules';
+    cautions.push({ type, measured: side.fingerprint, expected: prints[at] });
+    return [];
+  };
+  const runsBefore = accept(before, 'before');
+  const runsAfter = accept(after, 'after');
+  const limit = physicalLimit(metric, pointAfter);
+  const result = { metric, test, before: runsBefore, after: runsAfter, limit, cautions };
+  if (!before || !after || runsBefore.length === 0 || runsAfter.length === 0) return result;
+  if (before.conditions.trim() !== after.conditions.trim())
+    cautions.push({
+      type: 'conditions-differ',
+      before: before.conditions,
+      after: after.conditions,
+    });
+  const gain = judgeGain(runsBefore, runsAfter, METRIC_TRAITS[metric].better, seed);
+  const promised = pointBefore && promisedBand(metric, mean(runsBefore), pointBefore, pointAfter);
+  return {
+    ...result,
+    gain,
+    promised,
+    againstPromise: promised && place(mean(runsAfter), promised),
+  };
+}
+
+const place = (value: number, { low, high }: Promised): 'inside' | 'above' | 'below' =>
+  value < low ? 'below' : value > high ? 'above' : 'inside';
+
+function channelMode(
+  machine: Machine,
+  metrics: readonly MetricProof[],
+  before: Running | undefined,
+  after: Running,
+): ChannelInference | undefined {
+  const proof = metrics.find(
+    ({ metric, after: runs }) => metric === 'bandwidth' && runs.length > 0,
+  );
+  if (!proof) return undefined;
+  const sideOf = (point: Running, runs: readonly number[]): BandwidthSide => ({
+    runs,
+    channelPeak: peakBandwidth(point.rate, machine.channelBits),
+    populated: point.loads.filter(({ capacity }) => capacity > 0).length,
+  });
+  const baseline = before && proof.before.length > 0 ? sideOf(before, proof.before) : undefined;
+  return inferChannels(sideOf(after, proof.after), baseline);
+}
+
+/** Bandwidth leads, being what memory changes most directly; otherwise the first test compared. */
+function headline(metrics: readonly MetricProof[]): ProofHeadline {
+  if (metrics.length === 0) return { type: 'nothing measured' };
+  const compared = metrics.filter(({ gain }) => gain);
+  const proof = compared.find(({ metric }) => metric === 'bandwidth') ?? compared[0];
+  return proof?.gain ? { type: proof.gain.verdict, proof } : { type: 'no comparison' };
+}

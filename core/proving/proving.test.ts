@@ -1,0 +1,197 @@
+import { describe, expect, test } from 'vitest';
+import { desktop, labelled } from '../testing/builders.ts';
+import {
+  findRunFaults,
+  fingerprint,
+  inferChannels,
+  judgeGain,
+  proveChange,
+  readRuns,
+  seededRandom,
+} from './index.ts';
+import type { Measurement } from './index.ts';
+
+/** Normal noise around a mean, from a seed. */
+function noisy(seed: number, centre: number, sd: number, n: number): number[] {
+  const random = seededRandom(seed);
+  const normal = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+  return Array.from({ length: n }, () => centre * (1 + sd * normal()));
+}
+
+describe('gain', () => {
+  test.each([3, 5, 10])('the interval covers the truth about 95 times in 100 with %i runs', (n) => {
+    const trials = 400;
+    let covered = 0;
+    for (let seed = 1; seed <= trials; seed++) {
+      const { interval } = judgeGain(
+        noisy(seed, 20, 0.03, n),
+        noisy(seed + 5000, 30, 0.03, n),
+        'higher',
+        seed,
+      );
+      if (interval && interval.low <= 1.5 && interval.high >= 1.5) covered++;
+    }
+    expect(covered / trials).toBeGreaterThan(0.92);
+    expect(covered / trials).toBeLessThan(0.995);
+  });
+
+  test('a clear change is a gain whichever way the figure counts; the seed fixes the interval', () => {
+    const higher = judgeGain([19.8, 20, 20.2], [39, 39.4, 39.2], 'higher', 7);
+    expect(higher.verdict).toBe('gain');
+    expect(higher.factor).toBeCloseTo(1.96, 2);
+    expect(judgeGain([19.8, 20, 20.2], [39, 39.4, 39.2], 'higher', 7)).toEqual(higher);
+    expect(judgeGain([39, 39.4, 39.2], [19.8, 20, 20.2], 'higher', 7).verdict).toBe('loss');
+    expect(judgeGain([4.1, 4, 4.2], [2, 2.1, 2.05], 'lower', 7)).toMatchObject({ verdict: 'gain' });
+  });
+
+  test('inside noise says how many runs would settle it, or that none would', () => {
+    const near = judgeGain([100, 104, 96], [106, 110, 102], 'higher', 1);
+    expect(near).toMatchObject({ verdict: 'inside noise', runsNeeded: { type: 'runs' } });
+    const same = judgeGain([100, 104, 96], [100.2, 103, 97], 'higher', 1);
+    expect(same.runsNeeded).toEqual({ type: 'too small to settle', limit: 30 });
+  });
+
+  test('the runs it asks for do settle an effect of that size, most times', () => {
+    const more = judgeGain([100, 104, 96], [106, 110, 102], 'higher', 1).runsNeeded;
+    const n = 3 + (more?.type === 'runs' ? more.before : 0);
+    const settled = Array.from({ length: 200 }, (_, seed) =>
+      judgeGain(noisy(seed, 100, 0.04, n), noisy(seed + 900, 106, 0.04, n), 'higher', seed),
+    ).filter(({ verdict }) => verdict === 'gain').length;
+    expect(settled / 200).toBeGreaterThan(0.45);
+  });
+
+  test('one run alone is no evidence', () => {
+    expect(judgeGain([20], [40, 41], 'higher', 1)).toMatchObject({
+      verdict: 'too few runs',
+      runsNeeded: { type: 'runs', before: 2, after: 1 },
+    });
+  });
+});
+
+describe('channels from bandwidth', () => {
+  const side = (runs: number[], channelPeak = 19.2, populated = 2) => ({
+    runs,
+    channelPeak,
+    populated,
+  });
+
+  test('with a baseline the ratio tells paired from one wide', () => {
+    const before = side([14.1, 14.2, 14], 19.2, 1);
+    expect(inferChannels(side([27.9, 28.1, 28]), before).verdict).toEqual({
+      type: 'paired',
+      width: 2,
+    });
+    expect(inferChannels(side([14.3, 14.2, 14.4]), before).verdict).toEqual({
+      type: 'one wide',
+      width: 1,
+    });
+  });
+
+  test('a baseline that was paired itself fixes the efficiency as well', () => {
+    const before = side([30, 30.2, 29.9]);
+    expect(inferChannels(side([15.1, 15.3, 15.2]), before).verdict.type).toBe('one wide');
+    expect(inferChannels(side([31, 31.2, 30.9]), before).verdict.type).toBe('paired');
+  });
+
+  test('without a baseline a figure in between cannot tell; one above a single channel can', () => {
+    expect(inferChannels(side([16.4, 16.5, 16.3])).verdict.type).toBe("can't tell");
+    expect(inferChannels(side([27, 27.2, 27.1])).verdict.type).toBe('paired');
+  });
+
+  test('probabilities sum to one, and a baseline sharpens them', () => {
+    const after = side([27, 26.8, 27.1], 19.2, 4);
+    const alone = inferChannels(after);
+    const based = inferChannels(after, side([13.5, 13.6, 13.4], 19.2, 1));
+    for (const { widths, neither } of [alone, based])
+      expect(widths.reduce((sum, { probability }) => sum + probability, neither)).toBeCloseTo(1, 9);
+    const top = (x: typeof alone) => Math.max(...x.widths.map(({ probability }) => probability));
+    expect(top(based)).toBeGreaterThan(top(alone));
+    expect(based.verdict).toEqual({ type: 'partly', width: 2 });
+  });
+
+  test('more than the bus can carry is no bandwidth of this machine', () => {
+    expect(inferChannels(side([60, 61])).verdict).toMatchObject({ type: 'above the bus' });
+    expect(inferChannels(side([14], 19.2, 1)).verdict.type).toBe('only one channel holds memory');
+  });
+});
+
+test('runs are read with either decimal mark, and every slip is named', () => {
+  expect(readRuns('31.2 30,9; 31.4 GB/s\n30.8')).toEqual({
+    runs: [31.2, 30.9, 31.4, 30.8],
+    faults: [],
+  });
+  expect(readRuns('31.2, 30.9, x')).toEqual({
+    runs: [31.2, 30.9],
+    faults: [{ type: 'not-a-number', text: 'x' }],
+  });
+  const types = (runs: number[], warmUp = 0) =>
+    findRunFaults('bandwidth', runs, warmUp).map(({ type }) => type);
+  expect(types([-1, NaN, 0])).toEqual(['not-positive', 'not-positive', 'not-positive']);
+  expect([types([]), types([99_999]), types([30], 1)]).toEqual([
+    ['no-runs'],
+    ['too-large'],
+    ['all-warm-up'],
+  ]);
+});
+
+describe('proof', () => {
+  const machine = desktop();
+  const module = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
+  const found = { a1: module };
+  const fitted = { a1: module, b1: module };
+  const runs = (
+    placement: typeof found,
+    values: number[],
+    more: Partial<Measurement> = {},
+  ): Measurement => ({
+    ...{ metric: 'bandwidth', test: 'copy', runs: values, warmUp: 0, conditions: 'mains' },
+    fingerprint: fingerprint(machine, placement),
+    ...more,
+  });
+  const side = (placement: typeof found, ...measurements: Measurement[]) =>
+    ({ placement, setting: 'standard', measurements }) as const;
+
+  test('a second module in the other channel doubles the bandwidth, as promised', () => {
+    const proof = proveChange(
+      machine,
+      side(found, runs(found, [9, 14, 14.1, 13.9], { warmUp: 1 })),
+      side(fitted, runs(fitted, [27.5, 27.6, 27.4])),
+      42,
+    );
+    expect(proof.headline.type).toBe('gain');
+    expect(proof.channels?.verdict).toEqual({ type: 'paired', width: 2 });
+    expect(proof.metrics[0]).toMatchObject({ againstPromise: 'inside', before: [14, 14.1, 13.9] });
+    expect(proof.metrics[0]?.limit).toBeCloseTo(38.4, 6);
+  });
+
+  test('a baseline on other modules is refused, with what was measured and what was expected', () => {
+    const other = { a1: labelled('4GB 1Rx8 PC4-2400T-UA1-11') };
+    const proof = proveChange(
+      machine,
+      side(found, runs(other, [14, 14])),
+      side(fitted, runs(fitted, [27, 28])),
+      1,
+    );
+    expect(proof.headline.type).toBe('no comparison');
+    expect(proof.metrics[0]?.cautions).toMatchObject([{ type: 'baseline-on-other-modules' }]);
+    expect(proof.channels?.withBaseline).toBe(false);
+  });
+
+  test('a latency promise spans the least and the most the timings can move it', () => {
+    const faster = { a1: labelled('8GB 1Rx8 PC4-3200AA-UA1-11') };
+    const latency = { metric: 'latency', test: 'walk' } as const;
+    const proof = proveChange(
+      machine,
+      side(found, runs(found, [90, 91, 92], latency)),
+      side(faster, runs(faster, [89, 90, 91], { ...latency, conditions: 'battery' })),
+      1,
+    );
+    // 2400 CL17 is 14.17 ns, 3200 CL22 13.75 ns: a first word gains 0.4 ns, a row change 1.25.
+    expect(proof.metrics[0]?.promised?.low).toBeCloseTo(91 - 1.25, 2);
+    expect(proof.metrics[0]?.promised?.high).toBeCloseTo(91, 2);
+    expect(proof.metrics[0]).toMatchObject({
+      gain: { verdict: 'inside noise' },
+      cautions: [{ type: 'conditions-differ' }],
+    });
+  });
+});
