@@ -134,7 +134,7 @@ describe('schools', () => {
       ['refuse', 'refuse', 'caution'],
     ],
   ] as const)('%s: %s', (question, _name, placement, traits, job, expected) => {
-    expect(rows(question, placement, traits as object, job)).toEqual(expected);
+    expect(rows(question, placement, traits, job)).toEqual(expected);
   });
 
   test('a profile beyond a stated limit waits for a memory test', () => {

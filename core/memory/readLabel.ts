@@ -89,6 +89,9 @@ interface Fields {
   profileMv: number;
 }
 
+const shown = (value: unknown): string =>
+  typeof value === 'object' ? Object.values(value ?? {}).join('-') : String(value);
+
 /** Gathers fields token by token; the first statement of a field stands, a different one conflicts. */
 class Gathering {
   readonly fields: Partial<Fields> = {};
@@ -104,8 +107,8 @@ class Gathering {
         type: 'conflict',
         severity: 'error',
         field,
-        first: String(had),
-        second: String(value),
+        first: shown(had),
+        second: shown(value),
       });
   }
 
@@ -335,8 +338,7 @@ function assemble({ fields, findings }: Gathering): MemoryModule | undefined {
   const buffering = fields.buffering ?? 'unbuffered';
   const soldered = generation.startsWith('LPDDR') && fields.formFactor === undefined;
   const formFactor =
-    fields.formFactor ??
-    (soldered ? 'soldered' : assume('form factor', 'DIMM' as FormFactor, 'DIMM'));
+    fields.formFactor ?? (soldered ? 'soldered' : assume('form factor', 'DIMM', 'DIMM'));
   return {
     ...(fields.partNumber === undefined ? {} : { partNumber: fields.partNumber }),
     generation,

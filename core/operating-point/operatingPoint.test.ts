@@ -213,7 +213,7 @@ describe('blockers', () => {
       desktop({
         voltagesMv: traits && 'generations' in traits ? [1100, 1500] : [1200],
         ...traits,
-      } as object),
+      }),
       { a1: labelled(label) },
       'standard',
     );

@@ -71,7 +71,7 @@ function moduleAt(generation: Generation, rate: number): fc.Arbitrary<MemoryModu
               ? [1350, 1500]
               : [generationTraits(generation).nominalMv],
           ...(rest.profile ? { profile: rest.profile } : {}),
-        } as MemoryModule;
+        };
       },
     );
 }

@@ -1,0 +1,18 @@
+export { explainBlocker } from './blockers.ts';
+export { explainFlag } from './flags.ts';
+export { explainFinding } from './labels.ts';
+export { explainMachineFault } from './machines.ts';
+export {
+  PROMISE_WORDS,
+  explainChannels,
+  explainGain,
+  explainProofCaution,
+  explainRunFault,
+  gainText,
+  headlineText,
+  runsNeededText,
+} from './proofs.ts';
+export { explainRung, rungName } from './rungs.ts';
+export { explainGrade, explainSchoolRow } from './schools.ts';
+export { count, figure, gb, list, slotNames, volts } from './words.ts';
+export type { Explanation, NameOf } from './words.ts';

@@ -1,0 +1,237 @@
+import type {
+  ChannelInference,
+  Gain,
+  MetricProof,
+  Proof,
+  ProofCaution,
+  RunFault,
+} from '../proving/index.ts';
+import { CHANNEL_CERTAINTY, METRIC_TRAITS } from '../proving/index.ts';
+import { exhausted } from '../units/index.ts';
+import { count, figure } from './words.ts';
+import type { Explanation } from './words.ts';
+
+/** Factor with its interval: `×1.96 (1.90 to 2.03)`. */
+export function gainText({ factor, interval }: Gain): string {
+  const range = interval ? ` (${interval.low.toFixed(2)} to ${interval.high.toFixed(2)})` : '';
+  return `×${factor.toFixed(2)}${range}`;
+}
+
+/** What is still to be measured, in words; `undefined` when the verdict is settled. */
+export function runsNeededText({ runsNeeded }: Gain): string | undefined {
+  if (!runsNeeded) return undefined;
+  if (runsNeeded.type === 'too small to settle')
+    return `Even ${runsNeeded.limit} runs a side would not settle a change this small: treat it as none.`;
+  const { before, after } = runsNeeded;
+  if (before === 0 && after === 0) return undefined;
+  if (before === 0) return `${count(after, 'more run')} after would settle it.`;
+  if (after === 0) return `${count(before, 'more run')} before would settle it.`;
+  return `${count(before, 'more run')} before and ${after} after would settle it.`;
+}
+
+/** A gain in words. */
+export function explainGain({
+  metric,
+  gain,
+  before,
+  after,
+  againstPromise,
+}: MetricProof): Explanation {
+  const { unit, better } = METRIC_TRAITS[metric];
+  if (!gain)
+    return {
+      title: 'Nothing to compare yet',
+      why: 'A gain needs runs before and after, each on the right modules.',
+      mend: 'Add the missing runs: 3 on each side, same conditions.',
+    };
+  const sides = `${before.length} runs before and ${after.length} after, in ${unit}, ${better} is better.`;
+  const mend = runsNeededText(gain);
+  if (gain.verdict === 'too few runs')
+    return {
+      title: 'Too few runs to judge',
+      why: `${sides} One run says nothing about noise; 2 is the least, 3 on each side is sound.`,
+      mend,
+    };
+  const source =
+    'Ratio of means with a seeded bootstrap interval of 95 %, widened for few runs by Student’s t';
+  if (gain.verdict === 'inside noise')
+    return {
+      title: 'Inside run-to-run noise',
+      why: `${sides} The interval ${gainText(gain)} includes no change at all.`,
+      mend,
+      source,
+    };
+  const promise = againstPromise ? ` ${PROMISE_WORDS[againstPromise]}.` : '';
+  const title =
+    gain.verdict === 'gain' ? `${gainText(gain)} better` : `${gainText(gain)}: worse than before`;
+  return { title, why: `${sides} The whole interval lies on one side of 1.${promise}`, source };
+}
+
+/** How a figure stands to its promise. */
+export const PROMISE_WORDS = {
+  inside: 'Inside the promise',
+  above: 'Above the promise',
+  below: 'Below the promise',
+} as const;
+
+/** The channel verdict in words. */
+export function explainChannels({
+  verdict,
+  withBaseline,
+  widths,
+  neither,
+}: ChannelInference): Explanation {
+  const best = Math.max(0, ...widths.map(({ probability }) => probability));
+  const basis = withBaseline
+    ? 'The baseline on the same machine fixes how much of the bus the test reaches; the ratio does the rest.'
+    : 'Without a baseline the test’s own efficiency is not known, so one figure fits several widths.';
+  const odds = `${basis} The likeliest reading has ${figure(best * 100, 2)} %; ${figure(neither * 100, 2)} % is left for something else.`;
+  const source = `Efficiency = measured ÷ peak, weighed over all widths; a verdict needs ${CHANNEL_CERTAINTY * 100} %`;
+  switch (verdict.type) {
+    case 'paired':
+      return { title: 'Runs paired', why: odds, source };
+    case 'one wide':
+      return {
+        title: 'Runs one channel wide',
+        why: odds,
+        mend: 'Look for a module in the wrong slot or not fully seated, and reseat it.',
+        source,
+      };
+    case 'partly':
+      return {
+        title: `Runs ${verdict.width} channels wide`,
+        why: odds,
+        mend: 'Some channels hold memory that is not used side by side: reseat, then check the slots.',
+        source,
+      };
+    case "can't tell":
+      return {
+        title: 'Channel mode: can’t tell',
+        why: odds,
+        mend: withBaseline
+          ? 'Close other programs and run the test again.'
+          : 'Measure the modules as found with the same test.',
+        source,
+      };
+    case 'only one channel holds memory':
+      return {
+        title: 'One channel wide',
+        why: 'Only one channel holds memory, so nothing can run side by side.',
+      };
+    case 'above the bus':
+      return {
+        title: 'More than the bus can carry',
+        why: `${figure(verdict.measured)} GB/s was entered and the bus peaks at ${figure(verdict.peak)} GB/s. The test ran in the processor’s cache, or the unit is another.`,
+        mend: 'Use a test larger than the cache, and enter GB/s.',
+      };
+    default:
+      return exhausted(verdict);
+  }
+}
+
+/** A caution on a comparison, in words. */
+export function explainProofCaution(caution: ProofCaution): Explanation {
+  switch (caution.type) {
+    case 'baseline-on-other-modules':
+      return {
+        title: 'The baseline was taken on other modules',
+        why: `Measured on: ${caution.measured || 'nothing in the slots'}. As found: ${caution.expected || 'nothing in the slots'}.`,
+        mend: 'Measure again with the modules as found, or correct the modules as found.',
+      };
+    case 'runs-on-other-modules':
+      return {
+        title: 'These runs were taken on other modules',
+        why: `Measured on: ${caution.measured || 'nothing in the slots'}. Fitted now: ${caution.expected || 'nothing in the slots'}.`,
+        mend: 'Measure again, or correct the modules as fitted.',
+      };
+    case 'conditions-differ':
+      return {
+        title: 'Conditions differ',
+        why: `Before: ${caution.before || 'not noted'}. After: ${caution.after || 'not noted'}.`,
+        mend: 'Repeat one side under the other’s conditions.',
+      };
+    case 'no-baseline':
+      return {
+        title: 'No baseline',
+        why: 'Nothing was measured before.',
+        mend: 'Add runs on the modules as found.',
+      };
+    case 'no-runs-after':
+      return {
+        title: 'Nothing measured after',
+        why: 'The new modules were not measured.',
+        mend: 'Add runs after fitting.',
+      };
+    default:
+      return exhausted(caution);
+  }
+}
+
+/** What is wrong with typed runs, in words. */
+export function explainRunFault(fault: RunFault): Explanation {
+  switch (fault.type) {
+    case 'no-runs':
+      return {
+        title: 'No runs',
+        why: 'Nothing was typed.',
+        mend: 'Type one figure a run: 31.2 30.9 31.4',
+      };
+    case 'not-a-number':
+      return {
+        title: `“${fault.text}” is no figure`,
+        why: 'Runs are plain numbers.',
+        mend: 'Separate runs by spaces: 31.2 30.9 31.4',
+      };
+    case 'not-positive':
+      return {
+        title: `${fault.value} cannot be measured`,
+        why: 'A run is more than 0.',
+        mend: 'Remove it or correct it.',
+      };
+    case 'too-large':
+      return {
+        title: `${fault.value} ${fault.unit} is out of reach`,
+        why: `No machine here passes ${fault.most} ${fault.unit}.`,
+        mend: 'Check the unit: a figure in MB/s is 1000 times larger.',
+      };
+    case 'too-many':
+      return {
+        title: `${fault.count} runs`,
+        why: `${fault.most} are the most.`,
+        mend: 'Keep the steadiest stretch.',
+      };
+    case 'all-warm-up':
+      return {
+        title: 'Nothing is left after the warm-up',
+        why: `${fault.warmUp} of ${count(fault.count, 'run')} are dropped.`,
+        mend: 'Drop fewer, or add runs.',
+      };
+    default:
+      return exhausted(fault);
+  }
+}
+
+/** The job's one line: verdict first, for the answer bar and the report. */
+export function headlineText({ headline, channels }: Proof): string {
+  switch (headline.type) {
+    case 'nothing measured':
+      return 'Nothing measured yet';
+    case 'no comparison':
+      return channels ? explainChannels(channels).title : 'Nothing to compare yet';
+    case 'not running':
+      return 'The fitted modules would not run';
+    case 'too few runs':
+      return 'Too few runs to judge';
+    case 'inside noise':
+      return 'No change beyond noise';
+    case 'loss':
+      return `Worse: ${gainText(headline.proof.gain ?? { verdict: 'loss', factor: 1 })}`;
+    case 'gain': {
+      const width = channels?.verdict.type === 'paired' ? 'Runs paired' : 'Better';
+      const promise = headline.proof.againstPromise;
+      return promise
+        ? `${width}, ${PROMISE_WORDS[promise].toLowerCase()}`
+        : `${width} than before`.replace('Runs paired than', 'Runs paired, better than');
+    }
+  }
+}

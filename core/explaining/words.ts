@@ -1,0 +1,51 @@
+import type { Machine, SlotId } from '../machine/index.ts';
+
+/** A verdict or figure in words: what holds, why, and what would change it. */
+export interface Explanation {
+  readonly title: string;
+  readonly why: string;
+  /** What to do about it; absent where nothing needs doing. */
+  readonly mend?: string | undefined;
+  /** The rule or standard behind it. */
+  readonly source?: string | undefined;
+}
+
+/** Names a place as the board prints it; soldered memory has no slot. */
+export type NameOf = (slotId: SlotId | undefined) => string;
+
+/** Names from a machine's own slots; an id it does not have is quoted. */
+export function slotNames({ slots }: Pick<Machine, 'slots'>): NameOf {
+  return (slotId) =>
+    slotId === undefined
+      ? 'the soldered memory'
+      : (slots.find(({ id }) => id === slotId)?.printedName ?? `“${slotId}”`);
+}
+
+/** `A, B and C`; `or` where a choice is meant. */
+export function list(items: readonly string[], word: 'and' | 'or' = 'and'): string {
+  if (items.length < 2) return items.join('');
+  return `${items.slice(0, -1).join(', ')} ${word} ${items.at(-1)}`;
+}
+
+/** `1 module`, `3 modules`. */
+export function count(n: number, noun: string): string {
+  return `${n} ${noun}${n === 1 ? '' : 's'}`;
+}
+
+/** A figure to so many digits, without trailing zeros: 38.4, 102, 0.25. */
+export function figure(value: number, digits = 3): string {
+  return String(Number(value.toPrecision(digits)));
+}
+
+/** Capacity as the trade writes it: `24 GB`, `512 MB`. */
+export function gb(capacity: number): string {
+  return capacity > 0 && capacity < 1 ? `${capacity * 1024} MB` : `${figure(capacity, 4)} GB`;
+}
+
+/** Rails: `1.35 V or 1.5 V`. */
+export function volts(rails: readonly number[]): string {
+  return list(
+    rails.map((mv) => `${mv / 1000} V`),
+    'or',
+  );
+}
