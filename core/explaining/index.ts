@@ -1,6 +1,7 @@
 export { explainBlocker } from './blockers.ts';
 export { explainFlag } from './flags.ts';
 export { explainFinding } from './labels.ts';
+export { explainPoint, pointText, rateText, usableText, widthText } from './points.ts';
 export { explainMachineFault } from './machines.ts';
 export {
   PROMISE_WORDS,

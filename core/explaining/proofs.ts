@@ -184,7 +184,7 @@ export function explainRunFault(fault: RunFault): Explanation {
       };
     case 'not-positive':
       return {
-        title: `${fault.value} cannot be measured`,
+        title: `${fault.value} cannot be a run: a run is more than 0`,
         why: 'A run is more than 0.',
         mend: 'Remove it or correct it.',
       };

@@ -24,6 +24,9 @@ export const TIMING_NAMES = ['cl', 'trcd', 'trp', 'tras'] as const;
 /** See {@link TIMING_NAMES}. */
 export type TimingName = (typeof TIMING_NAMES)[number];
 
+/** SPD times in ps, by timing. */
+export type TimesPs = { readonly [Name in TimingName]?: number | undefined };
+
 /** A named setting beyond the standard bin, stored on the module by its maker. */
 export interface OverclockProfile {
   readonly rate: DataRate;
@@ -54,7 +57,7 @@ export interface MemoryModule {
   /** Cycles at {@link rate}. */
   readonly timings: TimingCycles;
   /** SPD times in ps, where read; they outrank the label's cycles. */
-  readonly timesPs?: Partial<Readonly<Record<TimingName, number>>> | undefined;
+  readonly timesPs?: TimesPs | undefined;
   /** CAS latencies the SPD lists; absent = not read. */
   readonly supportedCls?: readonly number[] | undefined;
   /** Rails the module is specified for, mV; DDR3L lists 1350 and 1500. */

@@ -90,7 +90,7 @@ interface Fields {
 }
 
 const shown = (value: unknown): string =>
-  typeof value === 'object' ? Object.values(value ?? {}).join('-') : String(value);
+  typeof value === 'object' ? Object.values(value ?? {}).join('-') : `${value as string}`;
 
 /** Gathers fields token by token; the first statement of a field stands, a different one conflicts. */
 class Gathering {

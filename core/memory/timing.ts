@@ -1,7 +1,7 @@
 import { exactRate } from '../units/index.ts';
 import type { DataRate, Nanoseconds } from '../units/index.ts';
 import type { Generation } from './generation.ts';
-import type { TimingCycles, TimingName } from './module.ts';
+import type { TimesPs, TimingCycles, TimingName } from './module.ts';
 
 /** Transfers a command clock covers: 8 on LPDDR5 and 5X (JESD209-5), 2 on all others. */
 export function transfersPerClock(generation: Generation): number {
@@ -51,7 +51,7 @@ export function cyclesForTime(generation: Generation, timePs: number, rate: Data
 export interface TimingSource {
   readonly rate: DataRate;
   readonly timings: TimingCycles;
-  readonly timesPs?: Partial<Readonly<Record<TimingName, number>>> | undefined;
+  readonly timesPs?: TimesPs | undefined;
 }
 
 /**

@@ -1,0 +1,68 @@
+import { z } from 'zod';
+import { BUFFERINGS, FORM_FACTORS, GENERATIONS, isModuleCapacity } from '#core/memory';
+import type { MemoryModule } from '#core/memory';
+import { RATE_RANGE } from '#core/units';
+import type { DataRate, Gibibytes } from '#core/units';
+import { line } from './text.ts';
+
+/** A data rate by its trade name, MT/s. The cast gives the checked number its unit. */
+export const rate = z
+  .number('Enter a rate in MT/s.')
+  .min(RATE_RANGE.min, `A rate is ${RATE_RANGE.min} MT/s or more.`)
+  .max(RATE_RANGE.max, `A rate is ${RATE_RANGE.max} MT/s or less.`) as unknown as z.ZodType<
+  DataRate,
+  number
+>;
+
+/** A capacity in GiB. */
+export const capacity = z
+  .number('Enter a size in GB.')
+  .min(0, 'A size is 0 GB or more.')
+  .max(16_384, 'A size is 16,384 GB or less.') as unknown as z.ZodType<Gibibytes, number>;
+
+const cycles = z.number().int().min(1).max(200);
+const millivolts = z.number().int().min(500).max(3000);
+
+const timings = z.strictObject({
+  cl: cycles,
+  trcd: cycles.optional(),
+  trp: cycles.optional(),
+  tras: z.number().int().min(1).max(400).optional(),
+});
+
+const picoseconds = z.number().int().min(1).max(1_000_000);
+
+/** A memory module; capacities that do not exist are refused. */
+export const memoryModule: z.ZodType<MemoryModule> = z
+  .strictObject({
+    maker: line('the maker', 60).optional(),
+    partNumber: line('the part number', 60).optional(),
+    generation: z.enum(GENERATIONS),
+    formFactor: z.enum(FORM_FACTORS),
+    buffering: z.enum(BUFFERINGS),
+    ecc: z.boolean(),
+    capacity,
+    ranks: z.union([z.number().int().min(1).max(8), z.literal('unknown')]),
+    chipWidth: z.union([z.literal([4, 8, 16, 32]), z.literal('unknown')]),
+    rate,
+    timings,
+    timesPs: z
+      .strictObject({
+        cl: picoseconds.optional(),
+        trcd: picoseconds.optional(),
+        trp: picoseconds.optional(),
+        tras: picoseconds.optional(),
+      })
+      .optional(),
+    supportedCls: z.array(cycles).min(1).max(64).optional(),
+    voltagesMv: z.array(millivolts).min(1).max(4),
+    profile: z.strictObject({ rate, timings, voltageMv: millivolts }).optional(),
+    kitId: line('the pack', 60).optional(),
+    channels: z.number().int().min(1).max(2).optional(),
+    assumed: z.array(z.enum(['rate', 'timings', 'form factor', 'buffering'])).optional(),
+  })
+  .refine((module) => isModuleCapacity(module.generation, module.capacity), {
+    path: ['capacity'],
+    error:
+      'No module of this generation has this size. Sizes are powers of two; DDR5 also has 12, 24, 48 and 96 GB.',
+  });

@@ -1,0 +1,172 @@
+import { z } from 'zod';
+import { labelInput, labelOutput, operatingPointInput, operatingPointOutput } from './computing.ts';
+import { machine } from './machine.ts';
+import {
+  customer,
+  job,
+  jobSummary,
+  jobTerms,
+  machineRecord,
+  measurementInput,
+  moduleInput,
+  moduleRecord,
+  newJob,
+  snapshotInput,
+  snapshotKind,
+} from './records.ts';
+import { id, version } from './text.ts';
+
+/** One entry of the API: what goes in, what comes out. OpenAPI and the router are made from it. */
+export interface Route<
+  Params extends z.ZodType = z.ZodType,
+  Query extends z.ZodType = z.ZodType,
+  Body extends z.ZodType = z.ZodType,
+  Response extends z.ZodType = z.ZodType,
+> {
+  readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete';
+  /** Under /api, with `{name}` for parameters. */
+  readonly path: string;
+  readonly summary: string;
+  readonly params: Params;
+  readonly query: Query;
+  readonly body: Body;
+  readonly response: Response;
+  readonly status: number;
+}
+
+const nothing = z.unknown();
+type Nothing = typeof nothing;
+
+function route<
+  Response extends z.ZodType,
+  Params extends z.ZodType = Nothing,
+  Query extends z.ZodType = Nothing,
+  Body extends z.ZodType = Nothing,
+>(
+  method: Route['method'],
+  path: string,
+  summary: string,
+  response: Response,
+  more: { params?: Params; query?: Query; body?: Body; status?: number } = {},
+): Route<Params, Query, Body, Response> {
+  const { params = nothing, query = nothing, body = nothing, status = 200 } = more;
+  return { method, path, summary, response, status, params, query, body } as Route<
+    Params,
+    Query,
+    Body,
+    Response
+  >;
+}
+
+const byId = z.strictObject({ id });
+const search = z.strictObject({ search: z.string().max(200).default('') });
+const created = { status: 201 } as const;
+const page = z.strictObject({
+  state: z.enum(['open', 'closed']).default('open'),
+  search: z.string().max(200).default(''),
+  limit: z.coerce.number().int().min(1).max(200).default(50),
+  offset: z.coerce.number().int().min(0).default(0),
+});
+
+/** Every resource of the API. */
+export const routes = {
+  health: route(
+    'get',
+    '/health',
+    'Whether the server answers',
+    z.strictObject({ ok: z.literal(true) }),
+  ),
+  listJobs: route(
+    'get',
+    '/jobs',
+    'Jobs, the longest waiting first',
+    z.strictObject({ jobs: z.array(jobSummary), total: z.number().int() }),
+    { query: page },
+  ),
+  createJob: route('post', '/jobs', 'Open a job', job, { body: newJob, ...created }),
+  readJob: route('get', '/jobs/{id}', 'A job with all that belongs to it', job, { params: byId }),
+  changeJob: route('patch', '/jobs/{id}', 'Change the terms of a job', job, {
+    params: byId,
+    body: jobTerms.partial().extend({ version, machineId: id.optional() }),
+  }),
+  saveSnapshot: route('put', '/jobs/{id}/snapshots/{kind}', 'Save a configuration', job, {
+    params: byId.extend({ kind: snapshotKind }),
+    body: snapshotInput.extend({
+      version: z.number().int().min(0).describe('0 for the first save'),
+    }),
+  }),
+  addMeasurement: route('post', '/jobs/{id}/measurements', 'Record runs of a test', job, {
+    params: byId,
+    body: measurementInput,
+    ...created,
+  }),
+  changeMeasurement: route(
+    'put',
+    '/jobs/{id}/measurements/{measurementId}',
+    'Correct runs of a test',
+    job,
+    {
+      params: byId.extend({ measurementId: id }),
+      body: measurementInput.safeExtend({ version }),
+    },
+  ),
+  removeMeasurement: route(
+    'delete',
+    '/jobs/{id}/measurements/{measurementId}',
+    'Remove runs of a test',
+    job,
+    {
+      params: byId.extend({ measurementId: id }),
+    },
+  ),
+  closeJob: route(
+    'post',
+    '/jobs/{id}/close',
+    'Hand over: the server computes the verdict and stores it',
+    job,
+    { params: byId, body: z.strictObject({ version }) },
+  ),
+  reopenJob: route('post', '/jobs/{id}/reopen', 'Open a closed job again', job, {
+    params: byId,
+    body: z.strictObject({ version }),
+  }),
+  listCustomers: route('get', '/customers', 'Customers by name', z.array(customer), {
+    query: search,
+  }),
+  listMachines: route('get', '/machines', 'The machine library', z.array(machineRecord), {
+    query: search,
+  }),
+  createMachine: route('post', '/machines', 'Add a machine', machineRecord, {
+    body: z.strictObject({ machine }),
+    ...created,
+  }),
+  readMachine: route('get', '/machines/{id}', 'One machine', machineRecord, { params: byId }),
+  changeMachine: route('put', '/machines/{id}', 'Change a machine', machineRecord, {
+    params: byId,
+    body: z.strictObject({ machine, version }),
+  }),
+  listModules: route('get', '/modules', 'The module catalogue', z.array(moduleRecord), {
+    query: search,
+  }),
+  createModule: route('post', '/modules', 'Add a module', moduleRecord, {
+    body: moduleInput,
+    ...created,
+  }),
+  changeModule: route('put', '/modules/{id}', 'Change a module', moduleRecord, {
+    params: byId,
+    body: moduleInput.extend({ version }),
+  }),
+  operatingPoint: route(
+    'post',
+    '/operating-point',
+    'What a placement does in a machine; stores nothing',
+    operatingPointOutput,
+    { body: operatingPointInput },
+  ),
+  readLabel: route('post', '/labels/read', 'Read a module label; stores nothing', labelOutput, {
+    body: labelInput,
+  }),
+} as const;
+
+export type Routes = typeof routes;
+export type RouteName = keyof Routes;

@@ -1,0 +1,22 @@
+import { z } from 'zod';
+
+/** One line of text a person types: a name, a complaint's headline. Any script, emoji included. */
+export const line = (what: string, most = 120) =>
+  z
+    .string()
+    .trim()
+    .min(1, `Enter ${what}.`)
+    .max(most, `Shorten ${what}: ${most} characters at most.`);
+
+/** Free text, possibly empty. */
+export const note = (what: string, most = 2000) =>
+  z.string().trim().max(most, `Shorten ${what}: ${most} characters at most.`);
+
+/** A row's own id. */
+export const id = z.string().min(1).max(40);
+
+/** Counts the saves of a row; a save carries the version it started from. */
+export const version = z.number().int().min(1);
+
+/** A moment, ISO 8601. */
+export const moment = z.iso.datetime({ offset: true });

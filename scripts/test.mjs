@@ -1,0 +1,46 @@
+// Types, lint, unit and API tests, a build, then the journeys in a real browser. Everything is run
+// even after a failure, so that one run shows all that is wrong; the last line counts the tests.
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+const results = join(root, 'test-results');
+rmSync(results, { recursive: true, force: true });
+mkdirSync(results, { recursive: true });
+let isBroken = false;
+
+function run(title, command, args, env = {}) {
+  console.log(`\n── ${title}`);
+  const { status } = spawnSync(command, args, {
+    cwd: root,
+    stdio: 'inherit',
+    shell: process.platform === 'win32',
+    env: { ...process.env, ...env },
+  });
+  if (status !== 0) isBroken = true;
+  return status === 0;
+}
+
+const read = (name) => {
+  const file = join(results, name);
+  return existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : undefined;
+};
+
+run('Types', 'npx', ['tsc', '--noEmit']);
+run('Lint and format', 'npm', ['run', '--silent', 'lint']);
+run('Unit and API', 'npx', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${join(results, 'unit.json')}`]);
+if (run('Build', process.execPath, ['scripts/bootstrap.mjs', '--build']))
+  run('Journeys', 'npx', ['playwright', 'test'], { PLAYWRIGHT_JSON_OUTPUT_FILE: join(results, 'journeys.json') });
+
+const unit = read('unit.json');
+const journeys = read('journeys.json');
+const passed = (unit?.numPassedTests ?? 0) + (journeys ? journeys.stats.expected + journeys.stats.flaky : 0);
+const failed = (unit?.numFailedTests ?? 0) + (journeys?.stats.unexpected ?? 0);
+// A step that breaks before counting anything must not read as success.
+const counted = unit && journeys && failed + passed > 0;
+const total = failed === 0 && (isBroken || !counted) ? 1 : failed;
+if (total !== failed) console.error('\nA step above failed before its tests could be counted.');
+console.log(`\n${passed} passed, ${total} failed`);
+process.exit(total === 0 ? 0 : 1);

@@ -1,0 +1,58 @@
+import express from 'express';
+import type { Express } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import type { Logger } from 'pino';
+import { openApi } from '#contract/openApi';
+import type { Database } from '../store/openStore.ts';
+import { createHandlers } from './handlers.ts';
+import { mountRoutes } from './mount.ts';
+import { securityHeaders, servePage } from './page.ts';
+import { noSuchRoute, problemHandler, sendProblem } from './problems.ts';
+
+/** What the server is made of. */
+export interface AppParts {
+  readonly db: Database;
+  readonly log: Logger;
+  /** The built interface; absent where another server delivers it. */
+  readonly webDirectory?: string | undefined;
+}
+
+/** A bench of fifteen people cannot click this fast; a runaway script can. */
+const REQUESTS_PER_MINUTE = 6000;
+
+/** The whole HTTP side over a database. */
+export function createApp({ db, log, webDirectory }: AppParts): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(securityHeaders());
+  app.use(
+    '/api',
+    rateLimit({
+      windowMs: 60_000,
+      limit: REQUESTS_PER_MINUTE,
+      standardHeaders: 'draft-8',
+      legacyHeaders: false,
+      handler: (_request, response) =>
+        sendProblem(response, {
+          type: 'about:blank#too-many',
+          title: 'Too many requests',
+          status: 429,
+          detail: `More than ${REQUESTS_PER_MINUTE} requests in a minute.`,
+          mend: 'Wait a minute.',
+        }),
+    }),
+    express.json({ limit: '1mb' }),
+    // Answers change with every save; a cached one would look like lost work.
+    (_request, response, next) => {
+      response.set('Cache-Control', 'no-store');
+      next();
+    },
+  );
+  const description = openApi();
+  app.get('/api/openapi.json', (_request, response) => void response.json(description));
+  mountRoutes(app, createHandlers(db));
+  app.use('/api', noSuchRoute);
+  if (webDirectory !== undefined) servePage(app, webDirectory);
+  app.use(problemHandler(log));
+  return app;
+}

@@ -1,0 +1,53 @@
+import { explainFinding, explainPoint, slotNames } from '#core/explaining';
+import { readLabel } from '#core/memory';
+import { operatingPoint } from '#core/operating-point';
+import type { Database } from '../store/openStore.ts';
+import * as change from '../store/operations/changeJobs.ts';
+import * as library from '../store/operations/library.ts';
+import { listJobs, readJob } from '../store/operations/readJobs.ts';
+import type { Handlers } from './mount.ts';
+
+/** The API over a database: each handler calls one operation. */
+export function createHandlers(db: Database): Handlers {
+  return {
+    health: () => Promise.resolve({ ok: true }),
+    listJobs: ({ query }) => listJobs(db, query),
+    createJob: ({ body }) => change.createJob(db, body),
+    readJob: ({ params }) => readJob(db, params.id),
+    changeJob: ({ params, body }) => change.changeJob(db, params.id, body),
+    saveSnapshot: ({ params, body }) => change.saveSnapshot(db, params.id, params.kind, body),
+    addMeasurement: ({ params, body }) => change.addMeasurement(db, params.id, body),
+    changeMeasurement: ({ params, body }) =>
+      change.changeMeasurement(db, params.id, params.measurementId, body),
+    removeMeasurement: ({ params }) =>
+      change.removeMeasurement(db, params.id, params.measurementId),
+    closeJob: ({ params, body }) => change.closeJob(db, params.id, body.version),
+    reopenJob: ({ params, body }) => change.reopenJob(db, params.id, body.version),
+    listCustomers: ({ query }) => library.listCustomers(db, query.search),
+    listMachines: ({ query }) => library.listMachines(db, query.search),
+    createMachine: ({ body }) => library.createMachine(db, body.machine),
+    readMachine: ({ params }) => library.readMachine(db, params.id),
+    changeMachine: ({ params, body }) => library.changeMachine(db, params.id, body),
+    listModules: ({ query }) => library.listModules(db, query.search),
+    createModule: ({ body }) => library.createModule(db, body),
+    changeModule: ({ params, body }) => library.changeModule(db, params.id, body),
+    operatingPoint: ({ body }) => {
+      const point = operatingPoint(body.machine, body.placement, body.setting);
+      // As JSON: the schema of the answer is plain, without the core's branded and readonly types.
+      const plain = JSON.parse(JSON.stringify(point)) as never;
+      const explanations = explainPoint(point, slotNames(body.machine));
+      return Promise.resolve({ point: plain, explanations });
+    },
+    readLabel: ({ body }) => {
+      const { module, count, understood, findings } = readLabel(body.text);
+      return Promise.resolve({
+        ...{ module, count, understood: [...understood] },
+        findings: findings.map((finding) => ({
+          ...explainFinding(finding),
+          type: finding.type,
+          severity: finding.severity,
+        })),
+      });
+    },
+  };
+}

@@ -1,0 +1,131 @@
+import type { ErrorRequestHandler, RequestHandler, Response } from 'express';
+import type { Logger } from 'pino';
+import type { z } from 'zod';
+import type { Problem } from '#contract/problem';
+import { ConflictError, NotFoundError, StateError } from '../store/operations/errors.ts';
+
+type Issues = z.core.$ZodIssue[];
+
+/** A request the contract refuses, with every field at fault. */
+export class InputError extends Error {
+  constructor(readonly issues: Issues) {
+    super('input refused');
+  }
+}
+
+/** A union's issue hides those of its branches; the branch that got furthest tells the most. */
+function flatten(issues: Issues, prefix: PropertyKey[] = []): { path: string; message: string }[] {
+  return issues.flatMap((issue) => {
+    const path = [...prefix, ...issue.path];
+    if (issue.code === 'invalid_union' && issue.errors.length > 0) {
+      const deepest = [...issue.errors].sort((a, b) => depth(b) - depth(a))[0];
+      if (deepest && depth(deepest) > 0) return flatten(deepest, path);
+    }
+    return [{ path: path.map(String).join('.'), message: issue.message }];
+  });
+}
+
+const depth = (issues: Issues): number => Math.max(0, ...issues.map(({ path }) => path.length));
+
+function problemOf(error: unknown, body: unknown): Problem | undefined {
+  if (error instanceof InputError) {
+    const fields = flatten(error.issues);
+    return {
+      type: 'about:blank#input',
+      title: 'Something entered cannot be used',
+      status: 422,
+      detail: fields.map(({ path, message }) => (path ? `${path}: ${message}` : message)).join(' '),
+      mend: 'Correct the fields named and send again. Nothing was changed.',
+      fields,
+    };
+  }
+  if (error instanceof NotFoundError)
+    return {
+      type: 'about:blank#not-found',
+      title: 'Not found',
+      status: 404,
+      detail: `${error.what} is not there.`,
+      mend: 'Go back to the list and choose another.',
+    };
+  if (error instanceof ConflictError)
+    return {
+      type: 'about:blank#stale',
+      title: 'Changed meanwhile',
+      status: 409,
+      detail: `${error.what} was changed elsewhere since you opened it.`,
+      mend: 'Compare both and save again. Nothing was overwritten.',
+      yours: body,
+      theirs: error.theirs,
+    };
+  if (error instanceof StateError)
+    return {
+      type: 'about:blank#state',
+      title: 'Cannot be done yet',
+      status: 409,
+      detail: error.message,
+      mend: error.mend,
+      ...(error.path ? { fields: [{ path: error.path, message: error.message }] } : {}),
+    };
+  return bodyProblem(error);
+}
+
+/** Problems the body parser finds before a route is reached. */
+function bodyProblem(error: unknown): Problem | undefined {
+  const { type } = (error ?? {}) as { type?: unknown };
+  if (type === 'entity.too.large')
+    return {
+      type: 'about:blank#too-large',
+      title: 'Too large',
+      status: 413,
+      detail: 'The request is larger than 1 MB.',
+      mend: 'Send less at once.',
+    };
+  if (type === 'entity.parse.failed')
+    return {
+      type: 'about:blank#not-json',
+      title: 'Not JSON',
+      status: 400,
+      detail: 'The body could not be read as JSON.',
+      mend: 'Send valid JSON with content type application/json.',
+    };
+  return undefined;
+}
+
+/** Writes a problem as RFC 9457 asks. */
+export function sendProblem(response: Response, problem: Problem): void {
+  response.status(problem.status).type('application/problem+json').json(problem);
+}
+
+/** The one place errors become responses. Unexpected ones are logged, and shown without detail. */
+export function problemHandler(log: Logger): ErrorRequestHandler {
+  return (error: unknown, request, response, next) => {
+    if (response.headersSent) {
+      next(error);
+      return;
+    }
+    const problem = problemOf(error, request.body);
+    if (problem) {
+      sendProblem(response, problem);
+      return;
+    }
+    log.error({ err: error, path: request.path }, 'unexpected');
+    sendProblem(response, {
+      type: 'about:blank#bug',
+      title: 'Tembrix made a mistake',
+      status: 500,
+      detail: 'Something unexpected happened on the server. It was written to its log.',
+      mend: 'Try again. If it happens again, keep the log.',
+    });
+  };
+}
+
+/** Unknown addresses under /api. */
+export const noSuchRoute: RequestHandler = (request, response) => {
+  sendProblem(response, {
+    type: 'about:blank#no-such-address',
+    title: 'No such address',
+    status: 404,
+    detail: `${request.method} ${request.originalUrl.slice(0, 200)} is not part of the API.`,
+    mend: 'See /api/openapi.json for all of it.',
+  });
+};

@@ -1,0 +1,61 @@
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { PGlite } from '@electric-sql/pglite';
+import { drizzle as drizzlePg } from 'drizzle-orm/node-postgres';
+import { migrate as migratePg } from 'drizzle-orm/node-postgres/migrator';
+import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
+import { drizzle as drizzlePglite } from 'drizzle-orm/pglite';
+import { migrate as migratePglite } from 'drizzle-orm/pglite/migrator';
+import pg from 'pg';
+import { packageRoot } from '../packageRoot.ts';
+import { lockDirectory } from './lock.ts';
+import * as schema from './schema/index.ts';
+
+/** The database, whichever engine runs it; transactions have the same shape. */
+export type Database = PgDatabase<PgQueryResultHKT, typeof schema>;
+
+/** An open database with its schema up to date. */
+export interface Store {
+  readonly db: Database;
+  readonly close: () => Promise<void>;
+}
+
+/** Where data lives: a directory, a PostgreSQL server, or memory for tests. */
+export type StorePlace =
+  | { readonly type: 'directory'; readonly path: string }
+  | { readonly type: 'server'; readonly url: string }
+  | { readonly type: 'memory' };
+
+const options = { schema, casing: 'snake_case' } as const;
+const migrationsFolder = () => join(packageRoot(), 'server/store/migrations');
+
+/**
+ * Opens the database and applies migrations.
+ *
+ * @throws StartError when another process holds the data directory
+ */
+export async function openStore(place: StorePlace): Promise<Store> {
+  if (place.type === 'server') {
+    const pool = new pg.Pool({ connectionString: place.url });
+    const db = drizzlePg(pool, options);
+    await migratePg(db, { migrationsFolder: migrationsFolder() });
+    return { db, close: () => pool.end() };
+  }
+  if (place.type === 'memory') return openPglite(undefined);
+  mkdirSync(place.path, { recursive: true });
+  const lock = await lockDirectory(place.path);
+  try {
+    const { db, close } = await openPglite(join(place.path, 'database'));
+    return { db, close: () => close().finally(lock.release) };
+  } catch (error) {
+    await lock.release();
+    throw error;
+  }
+}
+
+async function openPglite(directory: string | undefined): Promise<Store> {
+  const client = await PGlite.create(directory);
+  const db = drizzlePglite(client, options);
+  await migratePglite(db, { migrationsFolder: migrationsFolder() });
+  return { db, close: () => client.close() };
+}

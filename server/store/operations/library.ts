@@ -1,0 +1,126 @@
+import { and, asc, eq, ilike, sql } from 'drizzle-orm';
+import { nanoid } from 'nanoid';
+import type { Customer, MachineRecord, ModuleInput, ModuleRecord } from '#contract/records';
+import type { Machine } from '#core/machine';
+import type { Database } from '../openStore.ts';
+import { customers, machines, modules } from '../schema/index.ts';
+import { ConflictError, NotFoundError } from './errors.ts';
+
+const LIST_LIMIT = 500;
+
+/** Matches anywhere in a text, with the pattern's own signs taken literally. */
+export const containing = (text: string) => `%${text.replaceAll(/[\\%_]/g, '\\$&')}%`;
+
+export const newId = () => nanoid(12);
+
+/** Customers whose name holds the text, by name. */
+export async function listCustomers(db: Database, search: string): Promise<Customer[]> {
+  const { id, version, name, contact } = customers;
+  return db
+    .select({ id, version, name, contact })
+    .from(customers)
+    .where(ilike(name, containing(search)))
+    .orderBy(asc(name))
+    .limit(LIST_LIMIT);
+}
+
+/** The customer of that very name, or a new one: the counter types faster than it looks up. */
+export async function findOrAddCustomer(
+  db: Database,
+  input: { name: string; contact: string },
+): Promise<string> {
+  const same = and(
+    eq(sql`lower(${customers.name})`, input.name.toLowerCase()),
+    eq(customers.contact, input.contact),
+  );
+  const [known] = await db.select({ id: customers.id }).from(customers).where(same).limit(1);
+  if (known) return known.id;
+  const id = newId();
+  await db.insert(customers).values({ id, ...input });
+  return id;
+}
+
+const machineColumns = { id: machines.id, version: machines.version, machine: machines.machine };
+
+/** Machines whose name holds the text, by name. */
+export async function listMachines(db: Database, search: string): Promise<MachineRecord[]> {
+  return db
+    .select(machineColumns)
+    .from(machines)
+    .where(ilike(machines.name, containing(search)))
+    .orderBy(asc(machines.name))
+    .limit(LIST_LIMIT);
+}
+
+/** One machine. Throws NotFoundError. */
+export async function readMachine(db: Database, id: string): Promise<MachineRecord> {
+  const [row] = await db.select(machineColumns).from(machines).where(eq(machines.id, id));
+  if (!row) throw new NotFoundError('This machine');
+  return row;
+}
+
+/** Adds a machine to the library. */
+export async function createMachine(db: Database, machine: Machine): Promise<MachineRecord> {
+  const id = newId();
+  await db.insert(machines).values({ id, name: machine.name, machine });
+  return readMachine(db, id);
+}
+
+/** Changes a machine, if it is still at the version the change started from. */
+export async function changeMachine(
+  db: Database,
+  id: string,
+  { machine, version }: { machine: Machine; version: number },
+): Promise<MachineRecord> {
+  const [row] = await db
+    .update(machines)
+    .set({ machine, name: machine.name, version: version + 1 })
+    .where(and(eq(machines.id, id), eq(machines.version, version)))
+    .returning(machineColumns);
+  if (!row) throw new ConflictError('This machine', await readMachine(db, id));
+  return row;
+}
+
+const moduleColumns = {
+  id: modules.id,
+  version: modules.version,
+  label: modules.label,
+  module: modules.module,
+};
+
+/** Modules whose label holds the text, by label. */
+export async function listModules(db: Database, search: string): Promise<ModuleRecord[]> {
+  return db
+    .select(moduleColumns)
+    .from(modules)
+    .where(ilike(modules.label, containing(search)))
+    .orderBy(asc(modules.label))
+    .limit(LIST_LIMIT);
+}
+
+/** Adds a module to the catalogue. */
+export async function createModule(db: Database, input: ModuleInput): Promise<ModuleRecord> {
+  const [row] = await db
+    .insert(modules)
+    .values({ id: newId(), ...input })
+    .returning(moduleColumns);
+  if (!row) throw new Error('expected the inserted module back');
+  return row;
+}
+
+/** Changes a module, if it is still at the version the change started from. */
+export async function changeModule(
+  db: Database,
+  id: string,
+  { version, ...input }: ModuleInput & { version: number },
+): Promise<ModuleRecord> {
+  const [row] = await db
+    .update(modules)
+    .set({ ...input, version: version + 1 })
+    .where(and(eq(modules.id, id), eq(modules.version, version)))
+    .returning(moduleColumns);
+  if (row) return row;
+  const [theirs] = await db.select(moduleColumns).from(modules).where(eq(modules.id, id));
+  if (!theirs) throw new NotFoundError('This module');
+  throw new ConflictError('This module', theirs);
+}

@@ -1,0 +1,104 @@
+import {
+  bigserial,
+  boolean,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  serial,
+  text,
+  timestamp,
+  uniqueIndex,
+} from 'drizzle-orm/pg-core';
+import type { JobResult, SnapshotKind } from '#contract/records';
+import type { School } from '#core/matching';
+import type { Placement, Setting } from '#core/machine';
+import type { Metric } from '#core/proving';
+import { customers, machines } from './library.ts';
+
+const moment = () => timestamp({ withTimezone: true });
+
+export const jobs = pgTable(
+  'jobs',
+  {
+    id: text().primaryKey(),
+    version: integer().notNull().default(1),
+    number: serial().notNull().unique(),
+    customerId: text()
+      .notNull()
+      .references(() => customers.id),
+    machineId: text()
+      .notNull()
+      .references(() => machines.id),
+    complaint: text().notNull(),
+    /** GiB; null = not stated. */
+    need: doublePrecision(),
+    margin: doublePrecision().notNull().default(0.25),
+    school: text().$type<School>().notNull().default('balanced'),
+    capacityFirst: boolean().notNull().default(false),
+    memoryTestPassed: boolean().notNull().default(false),
+    result: jsonb().$type<JobResult>(),
+    openedAt: moment().notNull().defaultNow(),
+    changedAt: moment().notNull().defaultNow(),
+    closedAt: moment(),
+  },
+  (table) => [
+    index().on(table.closedAt, table.openedAt),
+    index().on(table.customerId),
+    index().on(table.machineId),
+  ],
+);
+
+/** A configuration of a job: as found, planned, as fitted. One of each at most. */
+export const snapshots = pgTable(
+  'snapshots',
+  {
+    jobId: text()
+      .notNull()
+      .references(() => jobs.id),
+    kind: text().$type<SnapshotKind>().notNull(),
+    version: integer().notNull().default(1),
+    placement: jsonb().$type<Placement>().notNull(),
+    setting: text().$type<Setting>().notNull(),
+    savedAt: moment().notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.jobId, table.kind] })],
+);
+
+/** Runs of one test on one configuration, with the modules they were taken on. */
+export const measurements = pgTable(
+  'measurements',
+  {
+    id: text().primaryKey(),
+    version: integer().notNull().default(1),
+    jobId: text()
+      .notNull()
+      .references(() => jobs.id),
+    kind: text().$type<'as-found' | 'as-fitted'>().notNull(),
+    metric: text().$type<Metric>().notNull(),
+    test: text().notNull(),
+    runs: doublePrecision().array().notNull(),
+    warmUp: integer().notNull().default(0),
+    conditions: text().notNull().default(''),
+    fingerprint: text().notNull(),
+    takenAt: moment().notNull().defaultNow(),
+  },
+  (table) => [uniqueIndex().on(table.jobId, table.kind, table.metric, table.test)],
+);
+
+/** What happened to a job, in order. A trigger refuses changes and removals. */
+export const jobEvents = pgTable(
+  'job_events',
+  {
+    id: bigserial({ mode: 'number' }).primaryKey(),
+    jobId: text()
+      .notNull()
+      .references(() => jobs.id),
+    at: moment().notNull().defaultNow(),
+    type: text().notNull(),
+    text: text().notNull(),
+  },
+  (table) => [index().on(table.jobId)],
+);

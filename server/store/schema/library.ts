@@ -1,0 +1,29 @@
+import { integer, jsonb, pgTable, text, timestamp } from 'drizzle-orm/pg-core';
+import type { Machine } from '#core/machine';
+import type { MemoryModule } from '#core/memory';
+
+/** Every row carries its version: a save states the one it started from. */
+const row = {
+  id: text().primaryKey(),
+  version: integer().notNull().default(1),
+  createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+};
+
+export const customers = pgTable('customers', {
+  ...row,
+  name: text().notNull(),
+  contact: text().notNull().default(''),
+});
+
+/** A machine's description travels whole; its name is drawn out for lists and search. */
+export const machines = pgTable('machines', {
+  ...row,
+  name: text().notNull(),
+  machine: jsonb().$type<Machine>().notNull(),
+});
+
+export const modules = pgTable('modules', {
+  ...row,
+  label: text().notNull(),
+  module: jsonb().$type<MemoryModule>().notNull(),
+});
