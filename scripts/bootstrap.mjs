@@ -38,7 +38,11 @@ function installPackages() {
   const hash = hashOf(readFileSync(join(root, 'package-lock.json')));
   if (isStamped('installed', hash)) return;
   say('Installing packages from package-lock.json …');
-  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], 'Check the connection to the npm registry.');
+  run(
+    'npm',
+    ['ci', '--no-audit', '--no-fund', '--loglevel=error'],
+    'Check the connection to the npm registry.',
+  );
   writeFileSync(stampOf('installed'), hash);
 }
 
@@ -78,7 +82,9 @@ function sourceHash() {
           .flatMap((name) => walk(join(path, name)))
       : [path];
   const rooms = ['core', 'contract', 'server', 'web', 'package-lock.json', 'vite.config.ts'];
-  const files = rooms.flatMap((room) => walk(join(root, room))).filter((file) => !/\.test(-d)?\.ts$/.test(file));
+  const files = rooms
+    .flatMap((room) => walk(join(root, room)))
+    .filter((file) => !/\.test(-d)?\.ts$/.test(file));
   return hashOf(files.map((file) => file + hashOf(readFileSync(file))).join('\n'));
 }
 

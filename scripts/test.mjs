@@ -30,13 +30,22 @@ const read = (name) => {
 
 run('Types', 'npx', ['tsc', '--noEmit']);
 run('Lint and format', 'npm', ['run', '--silent', 'lint']);
-run('Unit and API', 'npx', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${join(results, 'unit.json')}`]);
+run('Unit and API', 'npx', [
+  'vitest',
+  'run',
+  '--reporter=default',
+  '--reporter=json',
+  `--outputFile.json=${join(results, 'unit.json')}`,
+]);
 if (run('Build', process.execPath, ['scripts/bootstrap.mjs', '--build']))
-  run('Journeys', 'npx', ['playwright', 'test'], { PLAYWRIGHT_JSON_OUTPUT_FILE: join(results, 'journeys.json') });
+  run('Journeys', 'npx', ['playwright', 'test'], {
+    PLAYWRIGHT_JSON_OUTPUT_FILE: join(results, 'journeys.json'),
+  });
 
 const unit = read('unit.json');
 const journeys = read('journeys.json');
-const passed = (unit?.numPassedTests ?? 0) + (journeys ? journeys.stats.expected + journeys.stats.flaky : 0);
+const passed =
+  (unit?.numPassedTests ?? 0) + (journeys ? journeys.stats.expected + journeys.stats.flaky : 0);
 const failed = (unit?.numFailedTests ?? 0) + (journeys?.stats.unexpected ?? 0);
 // A step that breaks before counting anything must not read as success.
 const counted = unit && journeys && failed + passed > 0;

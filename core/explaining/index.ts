@@ -9,6 +9,7 @@ export {
   explainGain,
   explainProofCaution,
   explainRunFault,
+  explainShownRate,
   gainText,
   headlineText,
   runsNeededText,

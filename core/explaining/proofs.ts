@@ -5,6 +5,7 @@ import type {
   Proof,
   ProofCaution,
   RunFault,
+  ShownRate,
 } from '../proving/index.ts';
 import { CHANNEL_CERTAINTY, METRIC_TRAITS } from '../proving/index.ts';
 import { exhausted } from '../units/index.ts';
@@ -220,6 +221,10 @@ export function headlineText({ headline, channels }: Proof): string {
       return channels ? explainChannels(channels).title : 'Nothing to compare yet';
     case 'not running':
       return 'The fitted modules would not run';
+    case 'mixed': {
+      const part = ({ test, gain }: MetricProof) => `${test} ×${gain?.factor.toFixed(2)}`;
+      return `Mixed: ${part(headline.gained)} better, ${part(headline.lost)} worse`;
+    }
     case 'too few runs':
       return 'Too few runs to judge';
     case 'inside noise':
@@ -234,4 +239,38 @@ export function headlineText({ headline, channels }: Proof): string {
         : `${width} than before`.replace('Runs paired than', 'Runs paired, better than');
     }
   }
+}
+
+/** A rate read off a screen, in words. */
+export function explainShownRate(shown: ShownRate): Explanation {
+  if (shown.type === 'no rate')
+    return {
+      title: 'No memory rate',
+      why: `${shown.reading} lies outside 100 to 20,000.`,
+      mend: 'Type the figure the screen shows, in MHz or MT/s.',
+    };
+  const { reading, expected, taken } = shown;
+  const isClock = taken.readAs === 'clock';
+  const read = isClock
+    ? `${reading} MHz is the clock; two transfers a clock make ${taken.rate} MT/s.`
+    : `${reading} was taken as the data rate, MT/s.`;
+  const unsure = taken.ambiguous
+    ? ' It would also fit as a data rate: check the unit on the screen.'
+    : '';
+  if (shown.type === 'as expected')
+    return {
+      title: `${taken.rate} MT/s, as expected`,
+      why: `${read}${isClock ? ' That is not half speed.' : ''}${unsure}`,
+    };
+  if (shown.type === 'slower')
+    return {
+      title: `${taken.rate} MT/s, slower than ${expected}`,
+      why: `${read}${unsure}`,
+      mend: 'Look at the firmware: profile off, or its memory setting fixed lower. Then reseat.',
+    };
+  return {
+    title: `${taken.rate} MT/s, faster than ${expected}`,
+    why: `${read} The machine or a module is described with a lower limit than it has.`,
+    mend: 'Correct the machine or the label.',
+  };
 }

@@ -18,3 +18,4 @@ export type {
 } from './machine.ts';
 export { plainMachine } from './plainMachine.ts';
 export type { PlainMachine } from './plainMachine.ts';
+export { nextSlots } from './nextSlots.ts';

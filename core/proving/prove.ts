@@ -50,6 +50,8 @@ export type ProofHeadline =
   | { readonly type: 'nothing measured' }
   | { readonly type: 'not running'; readonly side: 'before' | 'after' }
   | { readonly type: 'no comparison' }
+  /** Some tests gained and others lost: capacity bought with rate, for instance. */
+  | { readonly type: 'mixed'; readonly gained: MetricProof; readonly lost: MetricProof }
   | {
       readonly type: 'gain' | 'loss' | 'inside noise' | 'too few runs';
       readonly proof: MetricProof;
@@ -175,6 +177,9 @@ function channelMode(
 function headline(metrics: readonly MetricProof[]): ProofHeadline {
   if (metrics.length === 0) return { type: 'nothing measured' };
   const compared = metrics.filter(({ gain }) => gain);
+  const gained = compared.find(({ gain }) => gain?.verdict === 'gain');
+  const lost = compared.find(({ gain }) => gain?.verdict === 'loss');
+  if (gained && lost) return { type: 'mixed', gained, lost };
   const proof = compared.find(({ metric }) => metric === 'bandwidth') ?? compared[0];
   return proof?.gain ? { type: proof.gain.verdict, proof } : { type: 'no comparison' };
 }

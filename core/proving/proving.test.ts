@@ -1,10 +1,11 @@
 import { describe, expect, test } from 'vitest';
-import { desktop, labelled } from '../testing/builders.ts';
+import { desktop, labelled, running } from '../testing/builders.ts';
 import {
   findRunFaults,
   fingerprint,
   inferChannels,
   judgeGain,
+  judgeShownRate,
   proveChange,
   readRuns,
   seededRandom,
@@ -134,6 +135,20 @@ test('runs are read with either decimal mark, and every slip is named', () => {
   ]);
 });
 
+test.each([
+  [1600, 'as expected', 'clock'],
+  [3200, 'as expected', 'data rate'],
+  [1596.3, 'as expected', 'clock'],
+  [1333, 'slower', 'clock'],
+  [2400, 'slower', 'data rate'],
+  [5600, 'faster', 'data rate'],
+])('a DDR4-3200 pair shown as %f is %s, read as %s', (reading, type, readAs) => {
+  const fast = labelled('8GB 1Rx8 PC4-3200AA-UA1-11');
+  const point = running(desktop(), { a1: fast, b1: fast });
+  expect(judgeShownRate(reading, point)).toMatchObject({ type, taken: { readAs } });
+  expect(judgeShownRate(7, point).type).toBe('no rate');
+});
+
 describe('proof', () => {
   const machine = desktop();
   const module = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
@@ -175,6 +190,22 @@ describe('proof', () => {
     expect(proof.headline.type).toBe('no comparison');
     expect(proof.metrics[0]?.cautions).toMatchObject([{ type: 'baseline-on-other-modules' }]);
     expect(proof.channels?.withBaseline).toBe(false);
+  });
+
+  test('a gain in one test and a loss in another is called mixed', () => {
+    const timed = (placement: typeof found, values: number[]) =>
+      runs(placement, values, { metric: 'duration', test: 'open' });
+    const proof = proveChange(
+      machine,
+      side(found, runs(found, [14, 14.1, 13.9]), timed(found, [40, 41, 40.5])),
+      side(fitted, runs(fitted, [12, 12.1, 11.9]), timed(fitted, [18, 18.3, 17.9])),
+      1,
+    );
+    expect(proof.headline).toMatchObject({
+      type: 'mixed',
+      gained: { test: 'open' },
+      lost: { test: 'copy' },
+    });
   });
 
   test('a latency promise spans the least and the most the timings can move it', () => {

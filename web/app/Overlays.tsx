@@ -1,0 +1,135 @@
+import { Command } from 'cmdk';
+import { Dialog } from 'radix-ui';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { Kbd } from '../ui/Kbd.tsx';
+import { api } from './api.ts';
+import { activeShortcuts } from './keys.ts';
+import type { Overlay } from './Shell.tsx';
+
+interface OverlaysProps {
+  readonly overlay: NonNullable<Overlay>;
+  readonly onClose: () => void;
+}
+
+/** The command palette and the list of keys. Loaded when first asked for. */
+export default function Overlays({ overlay, onClose }: OverlaysProps) {
+  // Taken once, before the dialog mutes the page's own keys.
+  const [shortcuts] = useState(activeShortcuts);
+  const title = overlay === 'palette' ? 'Find anything' : 'Keys that work here';
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-20 left-1/2 w-[min(40rem,92vw)] -translate-x-1/2 rounded-lg border border-edge bg-sheet p-4 text-ink"
+        >
+          <Dialog.Title className="mb-3 font-bold">{title}</Dialog.Title>
+          {overlay === 'palette' ? (
+            <Palette shortcuts={shortcuts} onClose={onClose} />
+          ) : (
+            <dl className="grid grid-cols-[auto_1fr] items-center gap-x-4 gap-y-2">
+              {[...shortcuts, ...BOARD_KEYS].map(({ keys, does }) => (
+                <div key={keys + does} className="contents">
+                  <dt>
+                    <Kbd keys={keys} />
+                  </dt>
+                  <dd>{does}</dd>
+                </div>
+              ))}
+            </dl>
+          )}
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+const BOARD_KEYS = [
+  { keys: 'Enter', does: 'On the slot board: pick a module up, put it down' },
+  { keys: '↑ ↓', does: 'While carrying: choose where; previews at once' },
+  { keys: 'Delete', does: 'On the slot board: pull the module to the tray' },
+  { keys: 'Esc', does: 'Let go, close the reasons' },
+];
+
+function Palette({
+  shortcuts,
+  onClose,
+}: {
+  shortcuts: ReturnType<typeof activeShortcuts>;
+  onClose: () => void;
+}) {
+  const navigate = useNavigate();
+  const open = api.useJobsQuery({ limit: 200 });
+  const machines = api.useMachinesQuery('');
+  const go = (to: string) => {
+    onClose();
+    void navigate(to);
+  };
+  const item =
+    'flex min-h-10 cursor-pointer items-center gap-3 rounded px-2 data-[selected=true]:bg-teal-wash';
+  return (
+    <Command label="Find anything" loop>
+      <Command.Input className="input mb-2" placeholder="Job number, customer, machine, action" />
+      <Command.List className="max-h-96 overflow-y-auto">
+        <Command.Empty className="p-2 text-muted">
+          Nothing of that name. Try another word.
+        </Command.Empty>
+        <Command.Group heading="Go to">
+          {[
+            ['Bench', '/'],
+            ['New job', '/jobs/new'],
+            ['Machines', '/machines'],
+            ['Describe a machine', '/machines/new'],
+            ['Modules', '/modules'],
+          ].map(([label = '', to = '/']) => (
+            <Command.Item key={to} className={item} onSelect={() => go(to)}>
+              {label}
+            </Command.Item>
+          ))}
+        </Command.Group>
+        <Command.Group heading="Do here">
+          {shortcuts.map(({ keys, does, run }) => (
+            <Command.Item
+              key={keys + does}
+              className={item}
+              onSelect={() => {
+                onClose();
+                // After the dialog has given the page back its keys and focus.
+                setTimeout(run);
+              }}
+            >
+              {does} <Kbd keys={keys} />
+            </Command.Item>
+          ))}
+        </Command.Group>
+        <Command.Group heading="Open jobs">
+          {open.data?.jobs.map(({ id, number, customerName, machineName, next }) => (
+            <Command.Item
+              key={id}
+              value={`${number} ${customerName} ${machineName}`}
+              className={item}
+              onSelect={() => go(`/jobs/${id}/${next?.step ?? 'hand-over'}`)}
+            >
+              <span className="figure">{String(number).padStart(4, '0')}</span> {customerName} ·{' '}
+              {machineName}
+            </Command.Item>
+          ))}
+        </Command.Group>
+        <Command.Group heading="Machines">
+          {machines.data?.map(({ id, machine }) => (
+            <Command.Item
+              key={id}
+              value={`machine ${machine.name}`}
+              className={item}
+              onSelect={() => go(`/machines/${id}`)}
+            >
+              {machine.name}
+            </Command.Item>
+          ))}
+        </Command.Group>
+      </Command.List>
+    </Command>
+  );
+}

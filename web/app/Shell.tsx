@@ -1,0 +1,90 @@
+import { Suspense, lazy, useEffect, useState } from 'react';
+import { NavLink, Outlet, ScrollRestoration, useNavigation } from 'react-router';
+import { Kbd } from '../ui/Kbd.tsx';
+import { api } from './api.ts';
+import { selectOnline } from './connectionSlice.ts';
+import { useShortcuts } from './keys.ts';
+import { useAppSelector } from './store.ts';
+import { currentTheme, toggleTheme } from './theme.ts';
+
+const Overlays = lazy(() => import('./Overlays.tsx'));
+
+/** Which overlay is open. */
+export type Overlay = 'palette' | 'keys' | undefined;
+
+const NAV = [
+  { to: '/', label: 'Bench' },
+  { to: '/machines', label: 'Machines' },
+  { to: '/modules', label: 'Modules' },
+];
+
+/** The frame of every page: ink bar, offline notice, page, overlays. */
+export function Shell() {
+  const [overlay, setOverlay] = useState<Overlay>();
+  const [theme, setTheme] = useState(currentTheme);
+  const isNavigating = useNavigation().state === 'loading';
+  useShortcuts([
+    { keys: 'Ctrl K', does: 'Find anything', run: () => setOverlay('palette') },
+    { keys: '?', does: 'List the keys', run: () => setOverlay('keys') },
+  ]);
+  const changeTheme = () => {
+    toggleTheme();
+    setTheme(currentTheme());
+  };
+  return (
+    <div className="flex min-h-screen flex-col">
+      <header className="no-print flex min-h-12 items-stretch gap-6 bg-bar px-5 text-bar-text">
+        <span className="self-center text-lg font-bold tracking-wide">Tembrix</span>
+        <nav aria-label="Main" className="flex gap-1">
+          {NAV.map(({ to, label }) => (
+            <NavLink
+              key={to}
+              to={to}
+              end={to === '/'}
+              className="flex min-w-12 items-center border-b-3 border-transparent px-2 aria-[current=page]:border-[#eba56c] aria-[current=page]:font-bold"
+            >
+              {label}
+            </NavLink>
+          ))}
+        </nav>
+        <div className="ml-auto flex items-center gap-5 text-aside">
+          <button type="button" className="min-h-10" onClick={() => setOverlay('palette')}>
+            Find anything <Kbd keys="Ctrl K" onBar />
+          </button>
+          <button type="button" className="min-h-10" onClick={() => setOverlay('keys')}>
+            Keys <Kbd keys="?" onBar />
+          </button>
+          <button type="button" className="min-h-10" onClick={changeTheme}>
+            {theme === 'dark' ? 'Light' : 'Dark'}
+          </button>
+        </div>
+      </header>
+      <OfflineNotice />
+      <div className={`flex grow flex-col ${isNavigating ? 'opacity-60' : ''}`}>
+        <Outlet />
+      </div>
+      <ScrollRestoration />
+      <Suspense>
+        {overlay && <Overlays overlay={overlay} onClose={() => setOverlay(undefined)} />}
+      </Suspense>
+    </div>
+  );
+}
+
+const RETRY_MS = 2000;
+
+function OfflineNotice() {
+  const online = useAppSelector(selectOnline);
+  const [ask] = api.useLazyHealthQuery();
+  useEffect(() => {
+    if (online) return;
+    const timer = setInterval(() => void ask(), RETRY_MS);
+    return () => clearInterval(timer);
+  }, [online, ask]);
+  if (online) return null;
+  return (
+    <p role="status" className="no-print bg-caution-wash px-5 py-2 font-bold text-caution">
+      The server does not answer. What you enter is kept in this browser and saved when it is back.
+    </p>
+  );
+}

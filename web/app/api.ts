@@ -1,0 +1,167 @@
+import { createApi } from '@reduxjs/toolkit/query/react';
+import type { BaseQueryFn } from '@reduxjs/toolkit/query/react';
+import type { z } from 'zod';
+import { problem as problemSchema } from '#contract/problem';
+import type { Problem } from '#contract/problem';
+import { routes } from '#contract/routes';
+import type { Job } from '#contract/records';
+import type { Route, RouteName, Routes } from '#contract/routes';
+
+/** A request by the contract's route name. */
+interface Call {
+  readonly route: RouteName;
+  readonly params?: unknown;
+  readonly query?: unknown;
+  readonly body?: unknown;
+}
+
+/** Why a request failed: the server did not answer, or it answered with a problem. */
+export type ApiFailure =
+  { readonly type: 'offline' } | { readonly type: 'problem'; readonly problem: Problem };
+
+type In<Schema extends z.ZodType> = z.input<Schema>;
+type Body<Name extends RouteName> = In<Routes[Name]['body']>;
+type Output<Name extends RouteName> = z.output<Routes[Name]['response']>;
+
+function addressOf({ path }: Route, { params = {}, query = {} }: Call): string {
+  const filled = path.replaceAll(/\{(\w+)\}/g, (_, name: string) =>
+    encodeURIComponent(String((params as Record<string, unknown>)[name])),
+  );
+  const search = new URLSearchParams(query as Record<string, string>).toString();
+  return `/api${filled}${search && `?${search}`}`;
+}
+
+const baseQuery: BaseQueryFn<Call, unknown, ApiFailure> = async (call, { signal }) => {
+  const route: Route = routes[call.route];
+  let response: Response;
+  try {
+    response = await fetch(addressOf(route, call), {
+      method: route.method.toUpperCase(),
+      headers: { 'content-type': 'application/json' },
+      body: call.body === undefined ? null : JSON.stringify(call.body),
+      signal,
+    });
+  } catch {
+    return { error: { type: 'offline' } };
+  }
+  const json: unknown = await response.json().catch(() => undefined);
+  if (!response.ok) {
+    const known = problemSchema.safeParse(json);
+    // A proxy in between answers for a server that is gone.
+    return {
+      error: known.success ? { type: 'problem', problem: known.data } : { type: 'offline' },
+    };
+  }
+  const checked = route.response.safeParse(json);
+  if (checked.success) return { data: checked.data };
+  return {
+    error: {
+      type: 'problem',
+      problem: {
+        type: 'about:blank#version',
+        title: 'The server speaks another version',
+        status: 502,
+        detail: 'Its answer does not fit this page.',
+        mend: 'Reload the page.',
+      },
+    },
+  };
+};
+
+/** Everything the interface asks of the server. */
+export const api = createApi({
+  baseQuery,
+  tagTypes: ['jobs', 'job', 'machines', 'modules'],
+  refetchOnReconnect: true,
+  endpoints: (build) => {
+    /** A change that answers with the whole job, which then stands in the cache. */
+    const jobChange = <Name extends RouteName, Arg extends { id?: string; body?: unknown }>(
+      route: Name,
+      callOf: (arg: Arg) => Omit<Call, 'route'>,
+    ) =>
+      build.mutation<Job, Arg>({
+        query: (arg) => ({ route, ...callOf(arg) }),
+        invalidatesTags: ['jobs'],
+        onQueryStarted: async (_arg, { dispatch, queryFulfilled }) => {
+          const done = await queryFulfilled.catch(() => undefined);
+          if (done) await dispatch(api.util.upsertQueryData('job', done.data.id, done.data));
+        },
+      });
+    const onJob = <Name extends RouteName>(route: Name) =>
+      jobChange<Name, { id: string; body: Body<Name> }>(route, ({ id, body }) => ({
+        params: { id },
+        body,
+      }));
+    return {
+      jobs: build.query<Output<'listJobs'>, In<Routes['listJobs']['query']>>({
+        query: (query) => ({ route: 'listJobs', query }),
+        providesTags: ['jobs'],
+        keepUnusedDataFor: 5,
+      }),
+      job: build.query<Job, string>({
+        query: (id) => ({ route: 'readJob', params: { id } }),
+        providesTags: ['job'],
+      }),
+      createJob: jobChange<'createJob', { body: Body<'createJob'> }>('createJob', ({ body }) => ({
+        body,
+      })),
+      changeJob: onJob('changeJob'),
+      closeJob: onJob('closeJob'),
+      reopenJob: onJob('reopenJob'),
+      addMeasurement: onJob('addMeasurement'),
+      saveSnapshot: jobChange<
+        'saveSnapshot',
+        { id: string; kind: string; body: Body<'saveSnapshot'> }
+      >('saveSnapshot', ({ id, kind, body }) => ({ params: { id, kind }, body })),
+      changeMeasurement: jobChange<
+        'changeMeasurement',
+        { id: string; measurementId: string; body: Body<'changeMeasurement'> }
+      >('changeMeasurement', ({ id, measurementId, body }) => ({
+        params: { id, measurementId },
+        body,
+      })),
+      removeMeasurement: jobChange<'removeMeasurement', { id: string; measurementId: string }>(
+        'removeMeasurement',
+        (params) => ({ params }),
+      ),
+      machines: build.query<Output<'listMachines'>, string>({
+        query: (search) => ({ route: 'listMachines', query: { search } }),
+        providesTags: ['machines'],
+      }),
+      machine: build.query<Output<'readMachine'>, string>({
+        query: (id) => ({ route: 'readMachine', params: { id } }),
+        providesTags: ['machines'],
+      }),
+      createMachine: build.mutation<Output<'createMachine'>, Body<'createMachine'>>({
+        query: (body) => ({ route: 'createMachine', body }),
+        invalidatesTags: ['machines'],
+      }),
+      changeMachine: build.mutation<
+        Output<'changeMachine'>,
+        { id: string; body: Body<'changeMachine'> }
+      >({
+        query: ({ id, body }) => ({ route: 'changeMachine', params: { id }, body }),
+        invalidatesTags: ['machines', 'job', 'jobs'],
+      }),
+      customers: build.query<Output<'listCustomers'>, string>({
+        query: (search) => ({ route: 'listCustomers', query: { search } }),
+      }),
+      modules: build.query<Output<'listModules'>, string>({
+        query: (search) => ({ route: 'listModules', query: { search } }),
+        providesTags: ['modules'],
+      }),
+      createModule: build.mutation<Output<'createModule'>, Body<'createModule'>>({
+        query: (body) => ({ route: 'createModule', body }),
+        invalidatesTags: ['modules'],
+      }),
+      changeModule: build.mutation<
+        Output<'changeModule'>,
+        { id: string; body: Body<'changeModule'> }
+      >({
+        query: ({ id, body }) => ({ route: 'changeModule', params: { id }, body }),
+        invalidatesTags: ['modules'],
+      }),
+      health: build.query<Output<'health'>, void>({ query: () => ({ route: 'health' }) }),
+    };
+  },
+});

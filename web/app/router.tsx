@@ -1,0 +1,49 @@
+import { createBrowserRouter } from 'react-router';
+import { NoSuchPage, RouteError } from './RouteError.tsx';
+import { Shell } from './Shell.tsx';
+import { BenchPage } from '../bench/BenchPage.tsx';
+
+/** The bench comes with the first load; every other page is fetched when it is opened. */
+export const router = createBrowserRouter([
+  {
+    path: '/',
+    Component: Shell,
+    ErrorBoundary: RouteError,
+    children: [
+      { index: true, Component: BenchPage },
+      {
+        path: 'jobs/new',
+        lazy: async () => ({ Component: (await import('../job/NewJobPage.tsx')).NewJobPage }),
+      },
+      {
+        path: 'jobs/:id',
+        lazy: async () => ({ Component: (await import('../job/JobPage.tsx')).JobPage }),
+      },
+      {
+        path: 'jobs/:id/report',
+        lazy: async () => ({
+          Component: (await import('../job/report/ReportPage.tsx')).ReportPage,
+        }),
+      },
+      {
+        path: 'jobs/:id/:step',
+        lazy: async () => ({ Component: (await import('../job/JobPage.tsx')).JobPage }),
+      },
+      {
+        path: 'machines',
+        lazy: async () => ({
+          Component: (await import('../library/MachinesPage.tsx')).MachinesPage,
+        }),
+      },
+      {
+        path: 'machines/:id',
+        lazy: async () => ({ Component: (await import('../library/MachinePage.tsx')).MachinePage }),
+      },
+      {
+        path: 'modules',
+        lazy: async () => ({ Component: (await import('../library/ModulesPage.tsx')).ModulesPage }),
+      },
+      { path: '*', Component: NoSuchPage },
+    ],
+  },
+]);

@@ -1,0 +1,222 @@
+import { useDeferredValue, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import type { JobSummary } from '#contract/records';
+import { STEPS } from '#core/walk';
+import { api } from '../app/api.ts';
+import { useShortcuts } from '../app/keys.ts';
+import { Button } from '../ui/Button.tsx';
+import { Empty, Failed, Loading } from '../ui/States.tsx';
+
+const PAGE = 50;
+const DAY_MS = 86_400_000;
+
+const waiting = (openedAt: string): string => {
+  const days = Math.floor((Date.now() - Date.parse(openedAt)) / DAY_MS);
+  return days < 1 ? 'today' : days === 1 ? '1 day' : `${days} days`;
+};
+
+/** What next on my bench: open jobs with the one thing to do on each, the longest waiting first. */
+export function BenchPage() {
+  const navigate = useNavigate();
+  const [state, setState] = useState<'open' | 'closed'>('open');
+  const [search, setSearch] = useState('');
+  const [shown, setShown] = useState(PAGE);
+  const deferred = useDeferredValue(search.slice(0, 200));
+  const { data, error, refetch } = api.useJobsQuery(
+    { state, search: deferred, limit: Math.min(200, shown) },
+    { refetchOnMountOrArgChange: true },
+  );
+  useShortcuts([
+    { keys: 'N', does: 'New job', run: () => void navigate('/jobs/new') },
+    {
+      keys: '/',
+      does: 'Search the jobs',
+      run: () => document.getElementById('job-search')?.focus(),
+    },
+  ]);
+  const [first, ...rest] = data?.jobs ?? [];
+  const isBench = state === 'open' && search === '';
+  return (
+    <main className="mx-auto w-full max-w-[1400px] px-5 py-4 max-sm:px-2">
+      <div className="mb-3 flex flex-wrap items-center gap-3">
+        <h1 className="mr-auto text-answer font-bold">
+          {state === 'open' ? 'Next on the bench' : 'Closed jobs'}
+        </h1>
+        <label className="flex items-center gap-2">
+          <span className="sr-only">Search the jobs</span>
+          <input
+            id="job-search"
+            type="search"
+            className="input w-64"
+            placeholder="Number, customer, machine"
+            value={search}
+            onChange={({ target }) => setSearch(target.value)}
+          />
+        </label>
+        <Button
+          aria-pressed={state === 'closed'}
+          onClick={() => setState(state === 'open' ? 'closed' : 'open')}
+        >
+          {state === 'open' ? 'Closed jobs' : 'Open jobs'}
+        </Button>
+        <Link
+          to="/jobs/new"
+          className="flex min-h-10 items-center rounded-md bg-teal px-4 font-bold text-on-teal"
+        >
+          New job
+        </Link>
+      </div>
+      {!data &&
+        (error ? (
+          <Failed failure={error} what="the jobs" onRetry={() => void refetch()} />
+        ) : (
+          <Loading what="the jobs" />
+        ))}
+      {data && data.total === 0 && (
+        <Empty
+          title={
+            search
+              ? 'No job has these words.'
+              : state === 'open'
+                ? 'The bench is clear.'
+                : 'No job is closed yet.'
+          }
+        >
+          {search
+            ? 'Search for a number, a customer or a machine.'
+            : 'Open a job when a machine comes in.'}
+        </Empty>
+      )}
+      {first && (isBench ? <FirstJob job={first} /> : null)}
+      {data && data.total > 0 && <JobTable jobs={isBench ? rest : data.jobs} state={state} />}
+      {data && data.total > data.jobs.length && (
+        <p className="mt-3">
+          <span className="text-muted">
+            {data.jobs.length} of {data.total} shown.
+          </span>{' '}
+          {shown < 200 ? (
+            <Button look="quiet" onClick={() => setShown(shown + PAGE)}>
+              Show more
+            </Button>
+          ) : (
+            'Search to find the others.'
+          )}
+        </p>
+      )}
+    </main>
+  );
+}
+
+const numberText = (number: number) => String(number).padStart(4, '0');
+const linkTo = ({ id, next }: JobSummary) => `/jobs/${id}/${next?.step ?? 'hand-over'}`;
+
+/** The job that has waited longest, as a tag one cannot miss. */
+function FirstJob({ job }: { readonly job: JobSummary }) {
+  return (
+    <section
+      aria-label="First job"
+      className="sheet mb-4 flex flex-wrap items-center gap-x-6 gap-y-2 border-l-6 border-l-copper"
+    >
+      <p>
+        <span className="block text-aside text-muted">Job</span>
+        <span className="figure text-lg font-bold">{numberText(job.number)}</span>
+      </p>
+      <div className="min-w-0 grow basis-80">
+        <p className="line-clamp-2 font-bold break-words">{job.customerName}</p>
+        <p className="line-clamp-2 text-aside break-words text-muted">
+          {job.machineName} · {job.complaint}
+        </p>
+        {job.headline && <p className="figure mt-1 text-aside break-words">{job.headline}</p>}
+      </div>
+      <Route job={job} />
+      <p>
+        <span className="block text-aside text-muted">waiting {waiting(job.openedAt)}</span>
+        <Link
+          to={linkTo(job)}
+          className="mt-1 flex min-h-11 items-center rounded-md bg-teal px-5 text-lg font-bold text-on-teal"
+        >
+          {job.next?.action ?? 'Open'}
+        </Link>
+      </p>
+    </section>
+  );
+}
+
+/** Where a job stands on its route, small. */
+function Route({ job }: { readonly job: JobSummary }) {
+  const at = job.next ? STEPS.indexOf(job.next.step) : STEPS.length;
+  return (
+    <span aria-hidden className="flex items-center gap-1">
+      {STEPS.map((step, index) => (
+        <span
+          key={step}
+          className={`size-2.5 border-2 ${index < at ? 'border-teal bg-teal' : index === at ? 'rotate-45 border-copper bg-copper' : 'border-edge'}`}
+        />
+      ))}
+    </span>
+  );
+}
+
+function JobTable({
+  jobs,
+  state,
+}: {
+  readonly jobs: readonly JobSummary[];
+  readonly state: 'open' | 'closed';
+}) {
+  if (jobs.length === 0) return null;
+  return (
+    <div className="sheet overflow-x-auto p-0!">
+      <table className="w-full text-left">
+        <caption className="sr-only">
+          {state === 'open' ? 'Jobs that wait, the longest first' : 'Closed jobs, the latest first'}
+        </caption>
+        <thead>
+          <tr className="border-b border-edge text-aside text-muted">
+            {[
+              'Job',
+              'Customer and machine',
+              state === 'open' ? 'Runs' : 'Result',
+              'Stands at',
+              state === 'open' ? 'Waiting' : 'Opened',
+              'Next',
+            ].map((head) => (
+              <th key={head} scope="col" className="px-3 py-2 font-normal">
+                {head}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {jobs.map((job) => (
+            <tr key={job.id} className="border-b border-line last:border-0">
+              <td className="figure px-3 py-2 font-bold">{numberText(job.number)}</td>
+              <td className="max-w-md px-3 py-2">
+                <span className="line-clamp-2 font-bold break-words">{job.customerName}</span>
+                <span className="line-clamp-2 text-aside break-words text-muted">
+                  {job.machineName} · {job.complaint}
+                </span>
+              </td>
+              <td className="figure max-w-60 px-3 py-2 text-aside break-words">
+                {job.headline ?? 'not inspected'}
+              </td>
+              <td className="px-3 py-2">
+                <Route job={job} />
+              </td>
+              <td className="px-3 py-2 text-aside whitespace-nowrap">{waiting(job.openedAt)}</td>
+              <td className="px-3 py-1">
+                <Link
+                  to={linkTo(job)}
+                  className="link flex min-h-10 items-center font-bold"
+                  aria-label={`${job.next?.action ?? 'Open'}: job ${numberText(job.number)}, ${job.customerName}`}
+                >
+                  {job.next?.action ?? 'Open'}
+                </Link>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

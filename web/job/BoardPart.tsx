@@ -1,0 +1,84 @@
+import { useId, useState } from 'react';
+import type { Placement, SlotId } from '#core/machine';
+import { Button } from '../ui/Button.tsx';
+import { SaveNotice } from '../ui/SaveNotice.tsx';
+import { LabelEntry } from '../visuals/LabelEntry.tsx';
+import { LaneStrip } from '../visuals/LaneStrip.tsx';
+import { PointReasons } from '../visuals/PointReasons.tsx';
+import { SlotBoard } from '../visuals/SlotBoard.tsx';
+import { Part } from './StepLayout.tsx';
+import type { SnapshotStep } from './useSnapshotStep.ts';
+
+interface BoardPartProps {
+  readonly step: SnapshotStep;
+  readonly hint: string;
+  readonly before?: Placement | undefined;
+  readonly isClosed: boolean;
+}
+
+/** Slot board, label line, setting and lane strip: one configuration being filled. */
+export function BoardPart({ step, hint, before, isClosed }: BoardPartProps) {
+  const { machine, board, needWithGraphics, notice } = step;
+  const [target, setTarget] = useState<SlotId | 'auto'>('auto');
+  const inputId = useId();
+  const chooseSlot = (slotId: SlotId) => {
+    setTarget(slotId);
+    document.getElementById(inputId)?.focus();
+  };
+  return (
+    <>
+      <Part title="Slot board" hint={hint} action={!isClosed && <SettingChoice step={step} />}>
+        <SlotBoard
+          machine={machine}
+          board={board}
+          before={before}
+          isFixed={isClosed}
+          onChooseSlot={chooseSlot}
+        />
+        {!isClosed && machine.slots.length > 0 && (
+          <LabelEntry
+            machine={machine}
+            board={board}
+            target={target}
+            onTarget={setTarget}
+            inputId={inputId}
+          />
+        )}
+        {notice.state.type !== 'idle' && (
+          <div className="mt-3">
+            <SaveNotice {...notice} />
+          </div>
+        )}
+      </Part>
+      {board.point.type === 'runs' && (
+        <Part title="Lane strip" hint="how much runs side by side">
+          <LaneStrip machine={machine} point={board.point} need={needWithGraphics} />
+        </Part>
+      )}
+      <Part title={board.point.type === 'blocked' ? 'Why it does not run' : 'Worth a word'}>
+        <PointReasons machine={machine} point={board.point} />
+      </Part>
+    </>
+  );
+}
+
+function SettingChoice({ step: { board, machine } }: { readonly step: SnapshotStep }) {
+  if (machine.profiles.support === 'no') return null;
+  const { setting } = board.present;
+  return (
+    <span role="group" aria-label="Firmware setting" className="flex items-center gap-1 text-aside">
+      <span className="mr-1 text-muted">firmware setting</span>
+      {(['standard', 'profile'] as const).map((one) => (
+        <Button
+          key={one}
+          aria-pressed={setting === one}
+          className={`text-aside ${setting === one ? 'bg-teal-wash' : 'font-normal!'}`}
+          onClick={() => board.actions.setSetting(one)}
+        >
+          {setting === one ? '● ' : '○ '}
+          {one === 'standard' ? 'standard' : 'overclock profile'}
+        </Button>
+      ))}
+    </span>
+  );
+}

@@ -1,0 +1,108 @@
+import { useMemo } from 'react';
+import { Link } from 'react-router';
+import { jobProof } from '#contract/jobProof';
+import type { Job } from '#contract/records';
+import { explainGain, headlineText } from '#core/explaining';
+import { api } from '../app/api.ts';
+import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
+import { Button } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { SaveNotice } from '../ui/SaveNotice.tsx';
+import { useSave } from '../ui/useSave.ts';
+import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
+import { useTerms } from './useTerms.ts';
+
+/** The verdict in words, the memory test, the report, and the end of the job. */
+export function HandOverStep({ job }: { readonly job: Job }) {
+  const proof = useMemo(() => jobProof(job), [job]);
+  const [close] = api.useCloseJobMutation();
+  const [reopen] = api.useReopenJobMutation();
+  const closing = useSave(close);
+  const reopening = useSave(reopen);
+  const terms = useTerms(job);
+  const isClosed = job.result !== null;
+  const own = { id: job.id, body: { version: job.version } };
+  return (
+    <StepLayout
+      aside={
+        <AsideSheet title="Report" hint="one page for the customer">
+          <Link className="link flex min-h-10 items-center font-bold" to={`/jobs/${job.id}/report`}>
+            Open the report to print
+          </Link>
+        </AsideSheet>
+      }
+      bar={
+        <AnswerBar
+          label="Hand over"
+          actions={
+            isClosed ? (
+              <Button onClick={() => void reopening.save(own)}>Open again</Button>
+            ) : (
+              <Button look="main" disabled={!proof} onClick={() => void closing.save(own)}>
+                Hand over and close
+              </Button>
+            )
+          }
+        >
+          <Answer label={isClosed ? 'Closed with' : 'Verdict'}>
+            {job.result?.headline ?? (proof ? headlineText(proof) : 'Nothing to hand over yet')}
+          </Answer>
+        </AnswerBar>
+      }
+    >
+      <Part title="What was proven">
+        {proof && proof.metrics.length > 0 ? (
+          <ul className="grid gap-3">
+            {proof.metrics.map((metric) => {
+              const { title, why, mend } = explainGain(metric);
+              const verdict = metric.gain?.verdict;
+              const kind =
+                verdict === 'gain'
+                  ? 'ok'
+                  : verdict === 'loss'
+                    ? 'stop'
+                    : verdict === 'inside noise'
+                      ? 'same'
+                      : 'caution';
+              return (
+                <li key={`${metric.metric} ${metric.test}`}>
+                  <Notice kind={kind} title={`${metric.test}: ${title}`} why={why} mend={mend} />
+                </li>
+              );
+            })}
+          </ul>
+        ) : (
+          <Notice
+            kind="caution"
+            title="Nothing was measured"
+            why="The report can say what is fitted, not what it gained."
+            mend="Measure before and after under Prove."
+          />
+        )}
+      </Part>
+      <Part title="Memory test">
+        <label className="flex min-h-10 items-center gap-3">
+          <input
+            type="checkbox"
+            className="size-5"
+            disabled={isClosed}
+            checked={job.memoryTestPassed}
+            onChange={({ target }) => terms.save({ memoryTestPassed: target.checked })}
+          />
+          A full memory test passed with these modules at this setting
+        </label>
+        <SaveNotice {...terms.notice} />
+      </Part>
+      {!proof && (
+        <Notice
+          kind="caution"
+          title="Not ready to close"
+          why="A job is closed with a record of what was found and what was fitted."
+          mend="Save both. If nothing was changed, record what was found as fitted."
+        />
+      )}
+      <SaveNotice state={closing.state} sides={() => []} />
+      <SaveNotice state={reopening.state} />
+    </StepLayout>
+  );
+}

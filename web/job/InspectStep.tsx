@@ -1,0 +1,81 @@
+import { Link } from 'react-router';
+import type { Job } from '#contract/records';
+import { useShortcuts } from '../app/keys.ts';
+import { AnswerBar } from '../ui/AnswerBar.tsx';
+import { Button } from '../ui/Button.tsx';
+import { LimitsLadder } from '../visuals/LimitsLadder.tsx';
+import { BoardPart } from './BoardPart.tsx';
+import { BoardActions } from './BoardActions.tsx';
+import { Measurements } from './Measurements.tsx';
+import { PointAnswers } from './PointAnswers.tsx';
+import { ShownRateCheck } from './ShownRateCheck.tsx';
+import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
+import { useSnapshotStep } from './useSnapshotStep.ts';
+
+/** What is fitted, what really runs today, and the baseline. */
+export function InspectStep({ job }: { readonly job: Job }) {
+  const step = useSnapshotStep(job, 'as-found');
+  const { board, machine, saved } = step;
+  const isClosed = job.result !== null;
+  const canSave = !isClosed && board.isChanged;
+  useShortcuts(canSave ? [{ keys: 'S', does: 'Save as found', run: () => void step.save() }] : []);
+  return (
+    <StepLayout
+      aside={
+        <>
+          {board.point.type === 'runs' && (
+            <>
+              <AsideSheet title="Limits ladder" hint="what sets the rate">
+                <LimitsLadder machine={machine} point={board.point} />
+              </AsideSheet>
+              <AsideSheet title="Rate on a screen" hint="clock or data rate?">
+                <ShownRateCheck key={job.id} point={board.point} />
+              </AsideSheet>
+            </>
+          )}
+          <AsideSheet title="Machine">
+            <p className="break-words">{machine.name}</p>
+            <Link className="link" to={`/machines/${job.machine.id}`}>
+              Correct its description
+            </Link>
+          </AsideSheet>
+        </>
+      }
+      bar={
+        <AnswerBar
+          label="What runs today"
+          actions={
+            <BoardActions board={board}>
+              {canSave ? (
+                <Button look="main" keys="S" onClick={() => void step.save()}>
+                  Save as found
+                </Button>
+              ) : (
+                <Next to={`/jobs/${job.id}/need`}>Next: need</Next>
+              )}
+            </BoardActions>
+          }
+        >
+          <PointAnswers point={board.point} label={board.isPreview ? 'Would run' : 'Runs today'} />
+        </AnswerBar>
+      }
+    >
+      <BoardPart step={step} hint="as found, controller to the left" isClosed={isClosed} />
+      <Part title="Baseline" hint="measured before anything is changed">
+        <Measurements job={job} kind="as-found" isReady={saved !== undefined && !board.isChanged} />
+      </Part>
+    </StepLayout>
+  );
+}
+
+/** A link that looks like the one next action. */
+export function Next({ to, children }: { to: string; children: React.ReactNode }) {
+  return (
+    <Link
+      to={to}
+      className="flex min-h-10 items-center rounded-md bg-teal px-4 font-bold text-on-teal"
+    >
+      {children}
+    </Link>
+  );
+}

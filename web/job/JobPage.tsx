@@ -1,0 +1,63 @@
+import { useEffect } from 'react';
+import { Navigate, useParams } from 'react-router';
+import { jobFacts } from '#contract/jobProof';
+import type { Job } from '#contract/records';
+import { STEPS, nextStep } from '#core/walk';
+import type { Step } from '#core/walk';
+import { api } from '../app/api.ts';
+import { Failed, Loading } from '../ui/States.tsx';
+import { WhyProvider } from '../ui/Why.tsx';
+import { FitStep } from './FitStep.tsx';
+import { HandOverStep } from './HandOverStep.tsx';
+import { InspectStep } from './InspectStep.tsx';
+import { IntakeStep } from './IntakeStep.tsx';
+import { JobTag } from './JobTag.tsx';
+import { NeedStep } from './NeedStep.tsx';
+import { PlanStep } from './PlanStep.tsx';
+import { ProveStep } from './ProveStep.tsx';
+
+const STEP_PAGES: Readonly<Record<Step, (props: { job: Job }) => React.ReactNode>> = {
+  intake: IntakeStep,
+  inspect: InspectStep,
+  need: NeedStep,
+  plan: PlanStep,
+  fit: FitStep,
+  prove: ProveStep,
+  'hand-over': HandOverStep,
+};
+
+const isStep = (text: string | undefined): text is Step => STEPS.some((step) => step === text);
+
+/** A job: its tag with the route of steps, and the step that is open. */
+export function JobPage() {
+  const { id = '', step } = useParams();
+  const { data: job, error, refetch } = api.useJobQuery(id, { refetchOnMountOrArgChange: true });
+  useEffect(() => {
+    if (job)
+      document.title = `${String(job.number).padStart(4, '0')} ${job.customer.name} · Tembrix`;
+    return () => {
+      document.title = 'Tembrix';
+    };
+  }, [job]);
+  if (!job)
+    return (
+      <main className="p-5">
+        {error ? (
+          <Failed failure={error} what="the job" onRetry={() => void refetch()} />
+        ) : (
+          <Loading what="the job" />
+        )}
+      </main>
+    );
+  if (!isStep(step))
+    return <Navigate replace to={`/jobs/${id}/${nextStep(jobFacts(job))?.step ?? 'hand-over'}`} />;
+  const StepPage = STEP_PAGES[step];
+  return (
+    <main className="mx-auto flex w-full max-w-[1400px] grow flex-col px-5 pt-3.5 max-sm:px-2">
+      <JobTag job={job} step={step} />
+      <WhyProvider key={step}>
+        <StepPage job={job} />
+      </WhyProvider>
+    </main>
+  );
+}

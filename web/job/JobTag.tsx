@@ -1,0 +1,72 @@
+import { Link } from 'react-router';
+import { jobFacts, jobMachine } from '#contract/jobProof';
+import type { Job } from '#contract/records';
+import { STEPS, doneSteps } from '#core/walk';
+import type { Step } from '#core/walk';
+
+/** Step names as technicians say them. */
+export const STEP_NAMES: Readonly<Record<Step, string>> = {
+  intake: 'Intake',
+  inspect: 'Inspect',
+  need: 'Need',
+  plan: 'Plan',
+  fit: 'Fit',
+  prove: 'Prove',
+  'hand-over': 'Hand over',
+};
+
+/** The job as a tag, with its steps as a route: done, here, open. Every stop is a link. */
+export function JobTag({ job, step }: { readonly job: Job; readonly step: Step }) {
+  const done = new Set(doneSteps(jobFacts(job)));
+  return (
+    <header className="mb-3.5 flex flex-wrap items-stretch rounded-lg border border-line bg-sheet">
+      <div className="flex items-center gap-4 border-r border-dashed border-edge px-4 py-2">
+        <span aria-hidden className="size-3.5 rounded-full border border-edge bg-paper" />
+        <p>
+          <span className="block text-aside text-muted">Job</span>
+          <span className="figure text-lg font-bold">{String(job.number).padStart(4, '0')}</span>
+        </p>
+      </div>
+      <div className="min-w-0 grow basis-72 px-4 py-2">
+        <h1 className="line-clamp-2 font-bold break-words" title={job.customer.name}>
+          {job.customer.name}
+        </h1>
+        <p className="line-clamp-2 text-aside break-words text-muted">
+          {jobMachine(job).name} · {job.complaint}
+        </p>
+      </div>
+      <nav aria-label="Steps of this job" className="self-center px-3 py-1.5">
+        <ol className="flex">
+          {STEPS.map((one) => {
+            const isHere = one === step;
+            const state = isHere ? 'here' : done.has(one) ? 'done' : 'open';
+            return (
+              <li key={one} className="relative">
+                <Link
+                  to={`/jobs/${job.id}/${one}`}
+                  aria-current={isHere ? 'step' : undefined}
+                  className="flex min-h-10 min-w-17 flex-col items-center gap-1 px-1 text-aside"
+                >
+                  <span
+                    aria-hidden
+                    className={`mt-1 size-3 border-2 ${
+                      {
+                        here: 'rotate-45 border-copper bg-copper',
+                        done: 'border-teal bg-teal',
+                        open: 'border-edge bg-sheet',
+                      }[state]
+                    }`}
+                  />
+                  <span className={isHere ? 'font-bold' : ''}>{STEP_NAMES[one]}</span>
+                  <span className="sr-only">
+                    {state === 'done' ? ', done' : state === 'open' ? ', open' : ''}
+                  </span>
+                </Link>
+              </li>
+            );
+          })}
+        </ol>
+      </nav>
+    </header>
+  );
+}

@@ -1,0 +1,178 @@
+import { useId, useState } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
+import { measurementInput } from '#contract/records';
+import type { Job, MeasurementInput, MeasurementRecord } from '#contract/records';
+import { explainRunFault } from '#core/explaining';
+import { METRICS, METRIC_TRAITS, RUNS, findRunFaults, readRuns } from '#core/proving';
+import type { Metric } from '#core/proving';
+import { api } from '../app/api.ts';
+import { Button } from '../ui/Button.tsx';
+import { SelectField, TextField } from '../ui/Field.tsx';
+import { SaveNotice } from '../ui/SaveNotice.tsx';
+import { dropDraft, storedDraft, useKeptDraft } from '../ui/useDraft.ts';
+import { useSave } from '../ui/useSave.ts';
+
+interface MeasureFormProps {
+  readonly job: Job;
+  readonly kind: 'as-found' | 'as-fitted';
+  /** Runs being corrected; absent for new ones. */
+  readonly edited?: MeasurementRecord | undefined;
+  readonly onDone: () => void;
+}
+
+interface Typed {
+  metric: Metric;
+  test: string;
+  runs: string;
+  warmUp: string;
+  conditions: string;
+}
+
+/** A new measurement takes test and conditions over from the other side, so both are comparable. */
+function startingValues({ job, kind, edited }: MeasureFormProps): Typed {
+  const other = job.measurements.find(
+    (one) =>
+      one.kind !== kind &&
+      !job.measurements.some(
+        (own) => own.kind === kind && own.metric === one.metric && own.test === one.test,
+      ),
+  );
+  const like = edited ?? other;
+  return {
+    metric: like?.metric ?? 'bandwidth',
+    test: like?.test ?? 'memory copy',
+    runs: edited?.runs.join(' ') ?? '',
+    warmUp: String(like?.warmUp ?? 0),
+    conditions: like?.conditions ?? '',
+  };
+}
+
+/** Runs of one test, typed in a row. Slips are named while typing; nothing typed is lost. */
+export function MeasureForm(props: MeasureFormProps) {
+  const { job, kind, edited, onDone } = props;
+  const draftName = `runs.${job.id}.${kind}.${edited?.id ?? 'new'}`;
+  const [initial] = useState(() => storedDraft<Typed>(draftName) ?? startingValues(props));
+  const form = useForm<Typed>({ defaultValues: initial });
+  useKeptDraft(draftName, form);
+  const { register, handleSubmit, control, reset, setError, formState } = form;
+  const { metric, runs: text, warmUp } = useWatch({ control }) as Typed;
+  const parsed = readRuns(text ?? '');
+  const faults =
+    (text ?? '').trim() === ''
+      ? []
+      : [...parsed.faults, ...findRunFaults(metric, parsed.runs, Number(warmUp) || 0)];
+  const counted = parsed.runs.length - (Number(warmUp) || 0);
+
+  const finish = () => {
+    dropDraft(draftName);
+    reset({ ...startingValues(props), runs: '' });
+    onDone();
+  };
+  const [add] = api.useAddMeasurementMutation();
+  const [change] = api.useChangeMeasurementMutation();
+  const adding = useSave(add, finish);
+  const changing = useSave(change, finish);
+  const tests = useId();
+
+  const submit = (typed: Typed) => {
+    const read = readRuns(typed.runs);
+    // More runs of a test that is there are added to it.
+    const same =
+      edited ??
+      job.measurements.find(
+        (one) => one.kind === kind && one.metric === typed.metric && one.test === typed.test.trim(),
+      );
+    const runs = edited || !same ? read.runs : [...same.runs, ...read.runs];
+    const input: MeasurementInput = { ...typed, kind, runs, warmUp: Number(typed.warmUp) };
+    const checked = measurementInput.safeParse(input);
+    const fault = read.faults[0];
+    if (fault) setError('runs', { message: says(fault) });
+    else if (!checked.success)
+      for (const { path, message } of checked.error.issues)
+        setError(path[0] as keyof Typed, { message });
+    else if (same)
+      void changing.save({
+        id: job.id,
+        measurementId: same.id,
+        body: { ...checked.data, version: same.version },
+      });
+    else void adding.save({ id: job.id, body: checked.data });
+  };
+  const { errors } = formState;
+  const runsError = faults[0] ? says(faults[0]) : errors.runs?.message;
+  return (
+    <form noValidate onSubmit={(event) => void handleSubmit(submit)(event)} className="grid gap-3">
+      <div className="grid gap-3 sm:grid-cols-[12rem_1fr_7rem]">
+        <SelectField
+          label="Measured"
+          options={METRICS.map((one) => [
+            one,
+            `${METRIC_TRAITS[one].name}, ${METRIC_TRAITS[one].unit}`,
+          ])}
+          {...register('metric')}
+        />
+        <TextField label="Test" list={tests} error={errors.test?.message} {...register('test')} />
+        <TextField
+          label="Warm-up runs"
+          inputMode="numeric"
+          error={errors.warmUp?.message}
+          {...register('warmUp')}
+        />
+      </div>
+      <datalist id={tests}>
+        {[...new Set(job.measurements.map(({ test }) => test))].map((test) => (
+          <option key={test} value={test} />
+        ))}
+      </datalist>
+      <TextField
+        label={`Runs, ${METRIC_TRAITS[metric].unit}`}
+        className="figure"
+        error={runsError}
+        hint={
+          counted === 1 && !runsError
+            ? `One run says nothing about noise: ${RUNS.least} are the least, ${RUNS.advised} on each side are sound.`
+            : 'One figure a run, separated by spaces.'
+        }
+        {...register('runs')}
+      />
+      <TextField
+        label="Conditions"
+        hint="Power mode, resolution, file: the same before and after."
+        error={errors.conditions?.message}
+        {...register('conditions')}
+      />
+      <SaveNotice state={adding.state} />
+      <SaveNotice
+        state={changing.state}
+        sides={(yours, theirs) => {
+          const now = (theirs as Job).measurements.find(({ id }) => id === edited?.id);
+          return [
+            ['Runs', (yours as MeasurementInput).runs.join(' '), now?.runs.join(' ') ?? 'removed'],
+          ];
+        }}
+        onKeepMine={(theirs) => {
+          const now = (theirs as Job).measurements.find(
+            ({ test }) => test === form.getValues('test').trim(),
+          );
+          const body = { ...form.getValues(), kind, runs: parsed.runs, warmUp: Number(warmUp) };
+          if (now)
+            void changing.save({
+              id: job.id,
+              measurementId: now.id,
+              body: { ...body, version: now.version },
+            });
+        }}
+        onTakeTheirs={finish}
+      />
+      <div className="flex gap-3">
+        <Button type="submit">{edited ? 'Save the correction' : 'Add runs'}</Button>
+        {edited && <Button onClick={finish}>Leave as it was</Button>}
+      </div>
+    </form>
+  );
+}
+
+function says(fault: Parameters<typeof explainRunFault>[0]): string {
+  const { title, mend = '' } = explainRunFault(fault);
+  return `${title}. ${mend}`;
+}

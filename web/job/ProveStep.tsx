@@ -1,0 +1,183 @@
+import { useMemo } from 'react';
+import { jobMachine, jobProof, snapshotOf } from '#contract/jobProof';
+import type { Job } from '#contract/records';
+import { explainChannels, headlineText, pointText, runsNeededText } from '#core/explaining';
+import type { ChannelInference, Proof } from '#core/proving';
+import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
+import { Mark } from '../ui/Mark.tsx';
+import type { MarkKind } from '../ui/Mark.tsx';
+import { Empty } from '../ui/States.tsx';
+import { WhyLink } from '../ui/Why.tsx';
+import { ProofStrip } from '../visuals/ProofStrip.tsx';
+import { Next } from './InspectStep.tsx';
+import { Measurements } from './Measurements.tsx';
+import { ShownRateCheck } from './ShownRateCheck.tsx';
+import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
+
+/** Measured runs before and after, against what was promised and what is possible. */
+export function ProveStep({ job }: { readonly job: Job }) {
+  const proof = useMemo(() => jobProof(job), [job]);
+  const more = proof && openQuestion(proof);
+  return (
+    <StepLayout
+      aside={
+        <>
+          {proof?.channels && (
+            <AsideSheet title="Channel mode" hint="from bandwidth">
+              <ChannelOdds inference={proof.channels} />
+            </AsideSheet>
+          )}
+          {proof?.after.type === 'runs' && (
+            <AsideSheet title="Rate on a screen" hint="clock or data rate?">
+              <ShownRateCheck key={job.id} point={proof.after} />
+            </AsideSheet>
+          )}
+          <AsideSheet title="Checks">
+            <Checks job={job} proof={proof} />
+          </AsideSheet>
+        </>
+      }
+      bar={
+        <AnswerBar
+          label="Verdict"
+          actions={<Next to={`/jobs/${job.id}/hand-over`}>Next: hand over</Next>}
+        >
+          <Answer label="Verdict">{proof ? headlineText(proof) : 'Nothing to judge yet'}</Answer>
+          {more && <Answer label="Still open">{more}</Answer>}
+        </AnswerBar>
+      }
+    >
+      <Part title="Proof strip" hint="grey before · copper after · each dot one run">
+        {proof && proof.metrics.length > 0 ? (
+          proof.metrics.map((metric) => (
+            <ProofStrip key={`${metric.metric} ${metric.test}`} proof={metric} />
+          ))
+        ) : (
+          <Empty
+            title={
+              proof
+                ? 'Nothing is measured yet.'
+                : 'Record what was found and what was fitted first.'
+            }
+          >
+            Three runs before and three after, under the same conditions, make a sound verdict.
+          </Empty>
+        )}
+      </Part>
+      <Part title="Runs after fitting">
+        <Measurements
+          job={job}
+          kind="as-fitted"
+          isReady={snapshotOf(job, 'as-fitted') !== undefined}
+        />
+      </Part>
+      <Part title="Baseline" hint="on the modules as found">
+        <Measurements
+          job={job}
+          kind="as-found"
+          isReady={snapshotOf(job, 'as-found') !== undefined}
+        />
+      </Part>
+    </StepLayout>
+  );
+}
+
+function openQuestion({ headline, channels }: Proof): string | undefined {
+  if ('proof' in headline && headline.proof.gain) {
+    const runs = runsNeededText(headline.proof.gain);
+    if (runs) return runs;
+  }
+  return channels?.verdict.type === "can't tell" ? explainChannels(channels).title : undefined;
+}
+
+const percent = (share: number) =>
+  share > 0 && share < 0.01 ? '<1 %' : `${Math.round(share * 100)} %`;
+
+function ChannelOdds({ inference }: { readonly inference: ChannelInference }) {
+  const explanation = explainChannels(inference);
+  const widest = inference.widths[0]?.width ?? 0;
+  const nameOf = (width: number) =>
+    width === 1
+      ? 'one wide'
+      : width === widest
+        ? width === 2
+          ? 'paired'
+          : `all ${width} wide`
+        : `${width} wide`;
+  const rows = [
+    ...inference.widths.map(({ width, probability }) => [nameOf(width), probability] as const),
+    ...(inference.widths.length > 0 ? [['something else', inference.neither] as const] : []),
+  ];
+  return (
+    <>
+      <p className="mb-2 flex items-start gap-2 font-bold">
+        <Mark kind={channelMark(inference)} />
+        <span className="grow">{explanation.title}</span>
+        <WhyLink title={explanation.title} reasons={[explanation]} />
+      </p>
+      <dl className="grid grid-cols-[auto_1fr_auto] items-center gap-x-3 gap-y-1">
+        {rows.map(([name, probability]) => (
+          <div key={name} className="contents">
+            <dt>{name}</dt>
+            <dd aria-hidden className="h-3">
+              <div
+                className="h-full min-w-0.5 rounded-sm bg-teal"
+                style={{ width: `${probability * 100}%` }}
+              />
+            </dd>
+            <dd className="figure text-right font-bold">{percent(probability)}</dd>
+          </div>
+        ))}
+      </dl>
+    </>
+  );
+}
+
+function channelMark({ verdict }: ChannelInference): MarkKind {
+  if (verdict.type === 'paired') return 'ok';
+  return verdict.type === "can't tell" || verdict.type === 'only one channel holds memory'
+    ? 'caution'
+    : 'stop';
+}
+
+function Checks({ job, proof }: { readonly job: Job; readonly proof: Proof | undefined }) {
+  const fitted = snapshotOf(job, 'as-fitted');
+  const planned = snapshotOf(job, 'planned');
+  const asPlanned =
+    fitted &&
+    planned &&
+    JSON.stringify([sorted(fitted.placement), fitted.setting]) ===
+      JSON.stringify([sorted(planned.placement), planned.setting]);
+  const checks: [MarkKind, string][] = [
+    fitted
+      ? ['ok', `Fitted: ${proof ? pointText(proof.after) : ''}`]
+      : ['caution', 'What was fitted is not on record'],
+    ...(fitted && planned
+      ? [
+          [
+            asPlanned ? 'ok' : 'caution',
+            asPlanned ? 'Fitted as planned' : 'Fitted otherwise than planned',
+          ] as [MarkKind, string],
+        ]
+      : []),
+    job.measurements.some(({ kind }) => kind === 'as-found')
+      ? ['ok', 'Baseline measured']
+      : ['caution', 'No baseline'],
+    job.memoryTestPassed
+      ? ['ok', 'Memory test passed']
+      : ['caution', 'No memory-test pass recorded (at hand over)'],
+  ];
+  return (
+    <ul className="grid gap-2" aria-label={`Checks on ${jobMachine(job).name}`}>
+      {checks.map(([kind, text]) => (
+        <li key={text} className="flex items-start gap-2">
+          <Mark kind={kind} />
+          <span className="min-w-0 break-words">{text}</span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+const sorted = (placement: object) =>
+  Object.entries(placement).sort(([a], [b]) => a.localeCompare(b));

@@ -1,0 +1,50 @@
+import type { Job } from '#contract/records';
+import { api } from '../app/api.ts';
+import { useSave } from '../ui/useSave.ts';
+
+type Terms = Partial<
+  Pick<Job, 'complaint' | 'need' | 'margin' | 'school' | 'capacityFirst' | 'memoryTestPassed'>
+> & {
+  machineId?: string;
+};
+
+const show = (value: unknown): string =>
+  value === null || value === undefined
+    ? 'not stated'
+    : typeof value === 'boolean'
+      ? value
+        ? 'yes'
+        : 'no'
+      : `${value as string}`;
+
+/** Changes the terms of a job; a stale save shows both sides of what was changed. */
+export function useTerms(job: Job, onDone?: () => void) {
+  const [trigger] = api.useChangeJobMutation();
+  const { save, state, clear } = useSave(trigger, onDone);
+  const send = (terms: Terms, version = job.version) =>
+    save({ id: job.id, body: { ...terms, version } });
+  return {
+    save: (terms: Terms) => void send(terms),
+    notice: {
+      state,
+      sides: (yours: unknown, theirs: unknown) =>
+        Object.entries(yours as Terms & { version?: number })
+          .filter(([key]) => key !== 'version' && key !== 'machineId')
+          .map(
+            ([key, mine]) =>
+              [key, show(mine), show((theirs as Record<string, unknown>)[key])] as const,
+          ),
+      onKeepMine: (theirs: unknown) => {
+        const { problem } = state.type === 'failed' ? state.failure : {};
+        const { version: _stale, ...terms } = (problem?.yours ?? {}) as Terms & {
+          version?: number;
+        };
+        void send(terms, (theirs as Job).version);
+      },
+      onTakeTheirs: () => {
+        clear();
+        onDone?.();
+      },
+    },
+  };
+}

@@ -1,0 +1,50 @@
+import { describe, expect, test } from 'vitest';
+import { desktop, labelled } from '../../core/testing/builders.ts';
+import { dataRate, gib } from '../../core/units/index.ts';
+import { formFromMachine, machineFromForm } from './machineForm.ts';
+
+const full = desktop({
+  soldered: [
+    {
+      channel: 'A',
+      part: { ...labelled('12GB 1Rx16 PC5-5600B-SA0-1010'), formFactor: 'soldered' },
+    },
+  ],
+  generations: ['DDR5'],
+  fillOrder: [['a2'], ['a2', 'b2']],
+  requiredFirstSlot: 'a2',
+  maxPerSlot: gib(48),
+  rateTable: [{ modulesPerChannel: 1, ranksPerChannel: 2, rate: dataRate(5600) }],
+  firmwareCap: dataRate(5200),
+  sync: { limit: 'unknown', fabricClock: true },
+  graphicsCarveOut: { low: gib(0.25), high: gib(0.5) },
+  osLimit: { low: gib(3), high: gib(3.5) },
+  verifiedParts: ['ORL-24S52', 'PV4-04S'],
+});
+
+describe('machine form', () => {
+  test.each([
+    ['plain', desktop()],
+    ['full', full],
+  ])('a %s machine comes back unchanged', (_name, machine) => {
+    const { machine: back, errors } = machineFromForm(formFromMachine(machine), machine);
+    expect(errors).toEqual({});
+    expect(back).toEqual(machine);
+  });
+
+  test.each([
+    [{ controllerLimit: 'fast' }, 'controllerLimit', /no figure/],
+    [{ generations: 'DDR9' }, 'generations', /./],
+    [{ fillOrder: 'A2; A2 Z9' }, 'fillOrder', /No slot is called “Z9”/],
+    [{ fillOrder: 'A1 B1' }, 'fillOrder', /Name 1 different/],
+    [{ rateTable: '2 modules' }, 'rateTable', /modules, ranks and MT/],
+    [{ graphics: '2 - 1' }, 'graphics', /Exchange/],
+    [{ slots: [] }, 'slots', /Add a slot/],
+    [{ soldered: [{ channel: 'A', label: 'hello' }] }, 'soldered.0.label', /missing/],
+    [{ name: '' }, 'name', /Enter the name/],
+  ])('%o is refused at %s', (typed, field, message) => {
+    const { machine, errors } = machineFromForm({ ...formFromMachine(desktop()), ...typed });
+    expect(machine).toBeUndefined();
+    expect(errors[field]).toMatch(message);
+  });
+});

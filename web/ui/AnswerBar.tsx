@@ -1,0 +1,41 @@
+import type { ReactNode } from 'react';
+
+interface AnswerBarProps {
+  /** What the figures are about, for those who hear the page. */
+  readonly label: string;
+  readonly children: ReactNode;
+  readonly actions?: ReactNode;
+}
+
+/** The bar that always says what is true now, and holds the one next action. */
+export function AnswerBar({ label, children, actions }: AnswerBarProps) {
+  return (
+    <section
+      aria-label={label}
+      className="no-print sticky bottom-0 z-10 mt-4 flex flex-wrap items-center gap-x-7 gap-y-2 rounded-t-lg border border-b-0 border-edge bg-sheet px-5 py-3 shadow-[0_-4px_12px_rgb(0_0_0/0.08)]"
+    >
+      <div aria-live="polite" className="flex grow flex-wrap items-center gap-x-7 gap-y-1">
+        {children}
+      </div>
+      {actions && <div className="flex flex-wrap items-center gap-3">{actions}</div>}
+    </section>
+  );
+}
+
+interface AnswerProps {
+  readonly label: string;
+  readonly children: ReactNode;
+  /** What it was before the change. */
+  readonly was?: string | undefined;
+}
+
+/** One large figure of the bar. */
+export function Answer({ label, children, was }: AnswerProps) {
+  return (
+    <p className="min-w-0">
+      <span className="block text-aside text-muted">{label}</span>
+      <span className="text-answer font-bold break-words">{children}</span>
+      {was && <span className="ml-2 text-aside text-muted">was {was}</span>}
+    </p>
+  );
+}

@@ -1,0 +1,36 @@
+import { useEffect } from 'react';
+import type { FieldValues, UseFormReturn } from 'react-hook-form';
+
+const keyOf = (name: string) => `tembrix.form.${name}`;
+
+/** What was typed into a form and not saved, from an earlier visit; `undefined` for nothing. */
+export function storedDraft<Values>(name: string): Values | undefined {
+  try {
+    return (JSON.parse(localStorage.getItem(keyOf(name)) ?? 'null') as Values | null) ?? undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/** Forgets a form's draft, once it is saved or given up. */
+export function dropDraft(name: string): void {
+  localStorage.removeItem(keyOf(name));
+}
+
+/** Keeps what is typed into a form in the browser, so that leaving the page loses nothing. */
+export function useKeptDraft<Values extends FieldValues, Context, Output>(
+  name: string,
+  form: UseFormReturn<Values, Context, Output>,
+): void {
+  const { subscribe } = form;
+  useEffect(
+    () =>
+      subscribe({
+        formState: { values: true, isDirty: true },
+        callback: ({ values, isDirty }) => {
+          if (isDirty) localStorage.setItem(keyOf(name), JSON.stringify(values));
+        },
+      }),
+    [name, subscribe],
+  );
+}

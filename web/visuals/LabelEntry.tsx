@@ -1,0 +1,129 @@
+import { nanoid } from 'nanoid';
+import { useDeferredValue, useId, useMemo, useRef, useState } from 'react';
+import type { FormEvent } from 'react';
+import { explainFinding } from '#core/explaining';
+import { nextSlots } from '#core/machine';
+import type { Machine, Placement, SlotId } from '#core/machine';
+import { EXAMPLE_LABEL, readLabel } from '#core/memory';
+import type { MemoryModule } from '#core/memory';
+import { api } from '../app/api.ts';
+import { Button } from '../ui/Button.tsx';
+import { LabelReport } from './LabelReport.tsx';
+import type { PlacementBoard } from './usePlacementBoard.ts';
+
+interface LabelEntryProps {
+  readonly machine: Machine;
+  readonly board: PlacementBoard;
+  /** A slot chosen on the board; `auto` takes the next by fill order. */
+  readonly target: SlotId | 'auto';
+  readonly onTarget: (target: SlotId | 'auto') => void;
+  readonly inputId: string;
+}
+
+/** Gives the modules of a pack a kit of their own, and seats what fits; the rest goes to the tray. */
+function seat(
+  machine: Machine,
+  placement: Placement,
+  module: MemoryModule,
+  count: number,
+  target: SlotId | 'auto',
+) {
+  const kit = count > 1 ? { kitId: `pack ${nanoid(6)}` } : {};
+  const modules = Array.from({ length: count }, (): MemoryModule => ({ ...module, ...kit }));
+  const chosen = target !== 'auto' && !placement[target] ? [target] : [];
+  const free = nextSlots(machine, placement, count).filter((id) => !chosen.includes(id));
+  const slots = [...chosen, ...free].slice(0, count);
+  const seated = Object.fromEntries(slots.map((id, at) => [id, modules[at]]));
+  return { placement: seated as Placement, tray: modules.slice(slots.length) };
+}
+
+/** One line for a label; what it was taken for shows while typing, Enter seats the module. */
+export function LabelEntry({ machine, board, target, onTarget, inputId }: LabelEntryProps) {
+  const [text, setText] = useState('');
+  const [isAsked, setAsked] = useState(false);
+  const suggestions = useId();
+  const input = useRef<HTMLInputElement>(null);
+  const deferred = useDeferredValue(text);
+  const reading = useMemo(() => readLabel(deferred), [deferred]);
+  const catalogue = api.useModulesQuery('');
+  const { placement } = board.present;
+  const errors = reading.findings.filter(({ severity }) => severity === 'error');
+  const isBad = isAsked && errors.length > 0;
+
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const { module, count } = readLabel(text);
+    setAsked(true);
+    if (!module) return;
+    const { placement: seated, tray } = seat(machine, placement, module, count, target);
+    board.actions.add(seated, tray);
+    setText('');
+    setAsked(false);
+    onTarget('auto');
+    input.current?.focus();
+  };
+  return (
+    <form onSubmit={submit} className="mt-3">
+      <div className="flex flex-wrap items-end gap-3">
+        <div className="min-w-60 grow">
+          <label htmlFor={inputId} className="mb-1 block font-bold">
+            Label of a module
+          </label>
+          <input
+            ref={input}
+            id={inputId}
+            list={suggestions}
+            autoComplete="off"
+            spellCheck={false}
+            className="input figure"
+            value={text}
+            aria-invalid={isBad}
+            aria-describedby={`${inputId}-report`}
+            onChange={({ target: { value } }) => setText(value)}
+          />
+          <datalist id={suggestions}>
+            {catalogue.data?.map(({ id, label }) => (
+              <option key={id} value={label} />
+            ))}
+          </datalist>
+        </div>
+        <div>
+          <label htmlFor={`${inputId}-target`} className="mb-1 block font-bold">
+            goes to
+          </label>
+          <select
+            id={`${inputId}-target`}
+            className="input w-auto"
+            value={target}
+            onChange={({ target: { value } }) => onTarget(value)}
+          >
+            <option value="auto">next slot</option>
+            {machine.slots
+              .filter(({ id }) => !placement[id])
+              .map(({ id, printedName }) => (
+                <option key={id} value={id}>
+                  {printedName}
+                </option>
+              ))}
+          </select>
+        </div>
+        <Button type="submit" keys="Enter">
+          Put in
+        </Button>
+      </div>
+      <div id={`${inputId}-report`} aria-live="polite" className="mt-1 min-h-5">
+        {text === '' ? (
+          <p className="text-aside text-muted">
+            {isBad && errors[0] ? (
+              <span className="font-bold text-stop">✕ {explainFinding(errors[0]).title}. </span>
+            ) : null}
+            As printed, or as sold: <span className="figure">{EXAMPLE_LABEL}</span>,{' '}
+            <span className="figure">2x8GB DDR4-3200 CL16 1.35V</span>
+          </p>
+        ) : (
+          <LabelReport reading={reading} />
+        )}
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,147 @@
+import { gb } from '#core/explaining';
+import type { Machine } from '#core/machine';
+import type { Layout, Running } from '#core/operating-point';
+
+interface LaneStripProps {
+  readonly machine: Machine;
+  readonly point: Running;
+  /** GiB that are wanted, carve-out included. */
+  readonly need?: number | undefined;
+}
+
+/** A stretch of all lanes between two depths, GiB per channel. */
+interface Stretch {
+  readonly from: number;
+  readonly to: number;
+  readonly channels: readonly string[];
+  /** Total capacity up to its end. */
+  readonly total: number;
+}
+
+function stretchesOf({ regions }: Layout): Stretch[] {
+  let depth = 0;
+  let total = 0;
+  return regions.map(({ channels, capacity }) => {
+    const from = depth;
+    depth += capacity / channels.length;
+    total += capacity;
+    return { from, to: depth, channels, total };
+  });
+}
+
+/** The depth at which so much is used, widest stretch first; past the end it is the end. */
+function depthOf(stretches: readonly Stretch[], load: number): number {
+  let before = 0;
+  for (const { from, to, channels, total } of stretches) {
+    if (load <= total) return from + (load - before) / channels.length;
+    before = total;
+    if (to === stretches.at(-1)?.to) return to;
+  }
+  return 0;
+}
+
+/**
+ * One lane per channel, drawn to GB per channel. Where lanes run side by side they are solid in
+ * the channel's own pattern; the tail is hatched. The axis below counts the total that far, and
+ * the need is one line across.
+ */
+export function LaneStrip({ machine, point, need }: LaneStripProps) {
+  const [layout] = point.layouts;
+  const isSingle = layout.reading === 'single';
+  const longest = Math.max(...point.loads.map(({ capacity }) => capacity), 1);
+  const stretches = isSingle ? [] : stretchesOf(layout);
+  const percent = (depth: number) => `${(100 * depth) / longest}%`;
+  const fits = need === undefined || need <= point.installed;
+  const needAt = need === undefined || isSingle ? undefined : percent(depthOf(stretches, need));
+  return (
+    <figure className="m-0">
+      {need !== undefined && (
+        <div className="relative ml-28 h-6 text-aside font-bold text-copper">
+          <span
+            className="absolute -translate-x-1/2 whitespace-nowrap"
+            style={{ left: `clamp(3rem, ${needAt ?? '50%'}, calc(100% - 3rem))` }}
+          >
+            need {gb(need)}
+            {!fits && ': more than is fitted'}
+          </span>
+        </div>
+      )}
+      <div className="relative">
+        {point.loads.map(({ channel, capacity }, at) => (
+          <div key={channel} className="flex items-center py-1">
+            <div className="w-28 shrink-0">
+              <div>Channel {channel}</div>
+              <div className="text-aside text-muted">{capacity > 0 ? gb(capacity) : 'empty'}</div>
+            </div>
+            <div className="relative h-8 grow rounded-sm border border-line">
+              {capacity > 0 && isSingle && (
+                <Segment from="0%" width={percent(capacity)} look="lane-tail" text={gb(capacity)} />
+              )}
+              {stretches
+                .filter(({ channels }) => channels.includes(channel))
+                .map(({ from, to, channels }) => (
+                  <Segment
+                    key={from}
+                    from={percent(from)}
+                    width={percent(to - from)}
+                    look={channels.length > 1 ? `lane-${at % 4}` : 'lane-tail'}
+                    text={`${gb(to - from)} ${widthWord(channels.length, machine.channels.length)}`}
+                  />
+                ))}
+            </div>
+          </div>
+        ))}
+        {needAt !== undefined && fits && (
+          <div aria-hidden className="pointer-events-none absolute inset-y-0 right-0 left-28">
+            <div className="absolute -inset-y-1 w-0.5 bg-copper" style={{ left: needAt }} />
+          </div>
+        )}
+      </div>
+      <div className="relative ml-28 h-5 text-aside text-muted" aria-hidden>
+        <span className="absolute left-0">0</span>
+        {stretches.map(({ to, total }) => (
+          <span
+            key={to}
+            className="absolute -translate-x-full whitespace-nowrap"
+            style={{ left: percent(to) }}
+          >
+            {gb(total)}
+          </span>
+        ))}
+      </div>
+      <figcaption className="mt-1 text-aside text-muted">{caption(point, layout)}</figcaption>
+    </figure>
+  );
+}
+
+const widthWord = (width: number, all: number) =>
+  width === 1 ? 'one wide' : width === 2 && all === 2 ? 'paired' : `${width} wide`;
+
+function caption(point: Running, layout: Layout): string {
+  if (layout.reading === 'zone')
+    return 'Solid runs side by side, hatched one channel wide. The axis counts the total that far.';
+  const other = point.layouts[1];
+  return other
+    ? `Hatched: this machine may run the uneven set one channel wide. If it does not, ${gb(other.regions[0]?.capacity ?? 0)} would run side by side.`
+    : 'Hatched: this machine runs an uneven set one channel wide.';
+}
+
+interface SegmentProps {
+  readonly from: string;
+  readonly width: string;
+  readonly look: string;
+  readonly text: string;
+}
+
+function Segment({ from, width, look, text }: SegmentProps) {
+  return (
+    <div
+      className={`absolute inset-y-0 flex items-center overflow-hidden ${look}`}
+      style={{ left: from, width }}
+    >
+      <span className="ml-2 truncate rounded-sm bg-sheet px-1.5 text-aside font-bold text-ink">
+        {text}
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,188 @@
+import { DndContext, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import type { DragEndEvent } from '@dnd-kit/core';
+import { useRef } from 'react';
+import type { KeyboardEvent } from 'react';
+import type { Machine, Placement, SlotId } from '#core/machine';
+import type { MemoryModule } from '#core/memory';
+import type { Blocker } from '#core/operating-point';
+import { explainBlocker, gb, slotNames } from '#core/explaining';
+import type { Place } from '../app/boardsSlice.ts';
+import { ModuleBar } from './ModuleBar.tsx';
+import type { ModuleState } from './ModuleBar.tsx';
+import { SlotRow, TrayRow } from './SlotRow.tsx';
+import type { PlacementBoard } from './usePlacementBoard.ts';
+
+interface SlotBoardProps {
+  readonly machine: Machine;
+  readonly board: PlacementBoard;
+  /** What is in the machine before the change; marks what is kept, moved, added. */
+  readonly before?: Placement | undefined;
+  /** Nothing can be moved. */
+  readonly isFixed?: boolean;
+  /** An empty slot was chosen while nothing is carried. */
+  readonly onChooseSlot?: ((slotId: SlotId) => void) | undefined;
+}
+
+const isEqual = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+
+function stateOf(module: MemoryModule, slotId: SlotId, before: Placement | undefined): ModuleState {
+  if (!before) return 'kept';
+  if (isEqual(before[slotId], module)) return 'kept';
+  return Object.values(before).some((other) => isEqual(other, module)) ? 'moved' : 'added';
+}
+
+/** A blocker's words for the slot it is about. */
+function faultsBySlot(blockers: readonly Blocker[], machine: Machine): Map<SlotId, string> {
+  const nameOf = slotNames(machine);
+  const faults = new Map<SlotId, string>();
+  for (const blocker of blockers)
+    if ('slotId' in blocker && !faults.has(blocker.slotId))
+      faults.set(blocker.slotId, explainBlocker(blocker, nameOf).title);
+  return faults;
+}
+
+/** Ids for the drag layer. */
+const placeFrom = (id: string | number | undefined): Place | undefined => {
+  if (id === undefined) return undefined;
+  const [type, rest = ''] = String(id).split(/:(.*)/s);
+  return type === 'slot' ? { type: 'slot', slotId: rest } : { type: 'tray', index: Number(rest) };
+};
+
+/**
+ * The machine's memory area as it lies: controller, soldered parts, slots in physical order with
+ * their printed names, and the tray beside it. Modules are dragged, or moved by keyboard: Enter
+ * picks up and puts down, arrows choose where, Escape lets go, Delete pulls to the tray.
+ */
+export function SlotBoard({
+  machine,
+  board,
+  before,
+  isFixed = false,
+  onChooseSlot,
+}: SlotBoardProps) {
+  const area = useRef<HTMLDivElement>(null);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const { shown, present, carry, carried, point, actions } = board;
+  const faults = faultsBySlot(point.type === 'blocked' ? point.blockers : [], machine);
+  const isWide = machine.slots.length > 4;
+
+  const step = (event: KeyboardEvent, by: number) => {
+    const places = [...(area.current?.querySelectorAll<HTMLElement>('[data-place]') ?? [])];
+    const at = places.indexOf(document.activeElement as HTMLElement);
+    if (at < 0) return;
+    event.preventDefault();
+    places[(at + by + places.length) % places.length]?.focus();
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === 'ArrowDown' || event.key === 'ArrowRight') step(event, 1);
+    else if (event.key === 'ArrowUp' || event.key === 'ArrowLeft') step(event, -1);
+    else if (event.key === 'Escape' && carry) {
+      event.stopPropagation();
+      actions.letGo();
+    } else if (event.key === 'Delete' && !isFixed && !carry) {
+      const place = placeFrom((document.activeElement as HTMLElement).dataset.place);
+      if (place?.type === 'slot' && shown.placement[place.slotId])
+        actions.move(place, { type: 'tray', index: shown.tray.length });
+      else if (place && shown.tray[place.type === 'tray' ? place.index : -1]) actions.remove(place);
+    }
+  };
+  const choose = (place: Place, module: MemoryModule | undefined) => {
+    if (isFixed) return;
+    if (carry) actions.move(carry.from, place);
+    else if (module) actions.pickUp(place);
+    else if (place.type === 'slot') onChooseSlot?.(place.slotId);
+  };
+  const end = ({ active, over }: DragEndEvent) => {
+    const from = placeFrom(active.id);
+    const to = placeFrom(over?.id);
+    if (from && to) actions.move(from, to);
+    else actions.letGo();
+  };
+  return (
+    <DndContext
+      sensors={sensors}
+      accessibility={{ screenReaderInstructions: { draggable: '' } }}
+      onDragStart={({ active }) => {
+        const from = placeFrom(active.id);
+        if (from) actions.pickUp(from);
+      }}
+      onDragOver={({ over }) => actions.carryOver(placeFrom(over?.id))}
+      onDragEnd={end}
+      onDragCancel={actions.letGo}
+    >
+      {/* Keys reach here from the places inside, which are buttons. */}
+      {/* eslint-disable-next-line jsx-a11y/no-static-element-interactions */}
+      <div
+        ref={area}
+        onKeyDown={onKeyDown}
+        className="flex gap-3 rounded-lg bg-board p-3 text-board-text max-sm:flex-col"
+      >
+        <Controller machine={machine} />
+        <div className="min-w-0 grow">
+          <div className={isWide ? 'grid gap-x-4 gap-y-1 lg:grid-cols-2' : 'grid gap-1'}>
+            {machine.soldered.map(({ channel, part }, at) => (
+              <div key={at} className="flex items-center gap-3 py-1">
+                <span className="w-24 shrink-0">
+                  <span className="figure block">on board</span>
+                  <span className="text-aside">channel {channel}</span>
+                </span>
+                <ModuleBar module={part} state="soldered" isNarrow={isWide} />
+              </div>
+            ))}
+            {machine.slots.map((slot) => {
+              const module = shown.placement[slot.id];
+              return (
+                <SlotRow
+                  key={slot.id}
+                  slot={slot}
+                  module={module}
+                  state={module && stateOf(module, slot.id, before)}
+                  fault={faults.get(slot.id)}
+                  carry={carry}
+                  carried={carried}
+                  isFixed={isFixed}
+                  isNarrow={isWide}
+                  onChoose={choose}
+                  onOver={actions.carryOver}
+                />
+              );
+            })}
+          </div>
+          {!isFixed && (
+            <TrayRow
+              tray={carry ? present.tray : shown.tray}
+              before={before}
+              carry={carry}
+              carried={carried}
+              onChoose={choose}
+              onOver={actions.carryOver}
+            />
+          )}
+        </div>
+      </div>
+      {!isFixed && (
+        <p className="mt-1 min-h-5 text-aside text-muted" aria-live="polite">
+          {carried
+            ? `Carrying ${gb(carried.capacity)}: arrows choose, Enter puts down, Esc lets go.`
+            : 'Drag a module, or press Enter on it. Delete pulls it to the tray.'}
+        </p>
+      )}
+    </DndContext>
+  );
+}
+
+function Controller({ machine }: { readonly machine: Machine }) {
+  const { channels, generations, formFactor, controllerLimit } = machine;
+  return (
+    <div className="flex w-28 shrink-0 flex-col justify-center rounded border border-board-line p-2 text-center text-aside max-sm:w-full">
+      <b>
+        {channels.length} {channels.length === 1 ? 'channel' : 'channels'}
+      </b>
+      <span>takes {generations.join(', ')}</span>
+      {machine.slots.length > 0 && <span>{formFactor}</span>}
+      <span>
+        {controllerLimit === 'unknown' ? 'limit not known' : `to ${controllerLimit} MT/s`}
+      </span>
+    </div>
+  );
+}
