@@ -44,18 +44,16 @@ async function seedJob(db: Database, job: DemoJob, machineId: string, now: Date)
   await db.insert(customers).values({ id: customerId, ...job.customer });
   const openedAt = next();
   const { complaint, need, memoryTestPassed = false } = job;
-  await db
-    .insert(jobs)
-    .values({
-      id,
-      customerId,
-      machineId,
-      complaint,
-      need,
-      memoryTestPassed,
-      openedAt,
-      changedAt: openedAt,
-    });
+  await db.insert(jobs).values({
+    id,
+    customerId,
+    machineId,
+    complaint,
+    need,
+    memoryTestPassed,
+    openedAt,
+    changedAt: openedAt,
+  });
   await event('opened', `Opened for ${job.customer.name}: ${machine.name}`, openedAt);
   for (const kind of ['as-found', 'planned', 'as-fitted'] as const) {
     const configuration = job.configurations[kind];

@@ -71,8 +71,8 @@ export function explainGain({
 /** How a figure stands to its promise. */
 export const PROMISE_WORDS = {
   inside: 'Inside the promise',
-  above: 'Above the promise',
-  below: 'Below the promise',
+  better: 'Better than promised',
+  worse: 'Short of the promise',
 } as const;
 
 /** The channel verdict in words. */

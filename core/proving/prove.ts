@@ -40,7 +40,8 @@ export interface MetricProof {
   /** Absent where one side is missing or was refused. */
   readonly gain?: Gain | undefined;
   readonly promised?: Promised | undefined;
-  readonly againstPromise?: 'inside' | 'above' | 'below' | undefined;
+  /** Turned so that it reads the same whichever way the figure counts. */
+  readonly againstPromise?: 'inside' | 'better' | 'worse' | undefined;
   readonly limit?: number | undefined;
   readonly cautions: readonly ProofCaution[];
 }
@@ -147,12 +148,18 @@ function proveMetric(
     ...result,
     gain,
     promised,
-    againstPromise: promised && place(mean(runsAfter), promised),
+    againstPromise: promised && place(metric, mean(runsAfter), promised),
   };
 }
 
-const place = (value: number, { low, high }: Promised): 'inside' | 'above' | 'below' =>
-  value < low ? 'below' : value > high ? 'above' : 'inside';
+function place(
+  metric: Metric,
+  value: number,
+  { low, high }: Promised,
+): 'inside' | 'better' | 'worse' {
+  if (value >= low && value <= high) return 'inside';
+  return value > high === (METRIC_TRAITS[metric].better === 'higher') ? 'better' : 'worse';
+}
 
 function channelMode(
   machine: Machine,

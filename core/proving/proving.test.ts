@@ -218,8 +218,10 @@ describe('proof', () => {
       1,
     );
     // 2400 CL17 is 14.17 ns, 3200 CL22 13.75 ns: a first word gains 0.4 ns, a row change 1.25.
-    expect(proof.metrics[0]?.promised?.low).toBeCloseTo(91 - 1.25, 2);
-    expect(proof.metrics[0]?.promised?.high).toBeCloseTo(91, 2);
+    // Either side gets 1.96 × 2 % for ranks, refresh and page layout.
+    expect(proof.metrics[0]?.promised?.low).toBeCloseTo(91 - 1.25 - 91 * 0.0392, 2);
+    expect(proof.metrics[0]?.promised?.high).toBeCloseTo(91 + 91 * 0.0392, 2);
+    expect(proof.metrics[0]?.againstPromise).toBe('inside');
     expect(proof.metrics[0]).toMatchObject({
       gain: { verdict: 'inside noise' },
       cautions: [{ type: 'conditions-differ' }],

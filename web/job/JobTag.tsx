@@ -41,11 +41,14 @@ export function JobTag({ job, step }: { readonly job: Job; readonly step: Step }
             const isHere = one === step;
             const state = isHere ? 'here' : done.has(one) ? 'done' : 'open';
             return (
-              <li key={one} className="relative">
+              <li
+                key={one}
+                className="relative not-first:before:absolute not-first:before:top-3 not-first:before:right-1/2 not-first:before:-z-0 not-first:before:h-0.5 not-first:before:w-full not-first:before:bg-line"
+              >
                 <Link
                   to={`/jobs/${job.id}/${one}`}
                   aria-current={isHere ? 'step' : undefined}
-                  className="flex min-h-10 min-w-17 flex-col items-center gap-1 px-1 text-aside"
+                  className="relative z-1 flex min-h-10 min-w-17 flex-col items-center gap-1 px-1 text-aside"
                 >
                   <span
                     aria-hidden

@@ -12,12 +12,12 @@ export function AnswerBar({ label, children, actions }: AnswerBarProps) {
   return (
     <section
       aria-label={label}
-      className="no-print sticky bottom-0 z-10 mt-4 flex flex-wrap items-center gap-x-7 gap-y-2 rounded-t-lg border border-b-0 border-edge bg-sheet px-5 py-3 shadow-[0_-4px_12px_rgb(0_0_0/0.08)]"
+      className="no-print sticky bottom-0 z-10 mt-4 flex items-center gap-x-6 gap-y-2 rounded-t-lg max-lg:flex-wrap border border-b-0 border-edge bg-sheet px-5 py-2.5 shadow-[0_-4px_12px_rgb(0_0_0/0.08)]"
     >
-      <div aria-live="polite" className="flex grow flex-wrap items-center gap-x-7 gap-y-1">
+      <div aria-live="polite" className="flex min-w-0 grow flex-wrap items-center gap-x-6 gap-y-1">
         {children}
       </div>
-      {actions && <div className="flex flex-wrap items-center gap-3">{actions}</div>}
+      {actions && <div className="flex shrink-0 flex-wrap items-center gap-3">{actions}</div>}
     </section>
   );
 }
@@ -33,9 +33,11 @@ interface AnswerProps {
 export function Answer({ label, children, was }: AnswerProps) {
   return (
     <p className="min-w-0">
-      <span className="block text-aside text-muted">{label}</span>
+      <span className="block text-aside text-muted">
+        {label}
+        {was && ` · was ${was}`}
+      </span>
       <span className="text-answer font-bold break-words">{children}</span>
-      {was && <span className="ml-2 text-aside text-muted">was {was}</span>}
     </p>
   );
 }

@@ -50,6 +50,7 @@ export function LimitsLadder({ machine, point }: LimitsLadderProps) {
                   'not known'
                 )}
               </span>
+              <WhyLink title={name} reasons={[explainRung(rung, nameOf)]} />
             </div>
             {isFigure && (
               <div
@@ -58,10 +59,7 @@ export function LimitsLadder({ machine, point }: LimitsLadderProps) {
                 style={{ width: `${(100 * limit) / highest}%` }}
               />
             )}
-            <div className="flex items-baseline gap-2 text-aside">
-              <span className="grow font-bold">{ROLE_WORDS[role]}</span>
-              <WhyLink title={name} reasons={[explainRung(rung, nameOf)]} />
-            </div>
+            {ROLE_WORDS[role] && <p className="text-aside font-bold">{ROLE_WORDS[role]}</p>}
             {role === 'binds' && (
               <p className="mb-1 text-aside">
                 <b>To lift it:</b> {explainRung(rung, nameOf).mend}

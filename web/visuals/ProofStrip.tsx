@@ -23,10 +23,17 @@ interface Scale {
   readonly fromZero: boolean;
 }
 
+/** A limit this many times the drawn range away stands at the edge instead of squeezing the runs. */
+const FAR = 1.2;
+
 /** Round ticks over everything that is drawn; from zero where that costs less than half the width. */
-function scaleOf(values: readonly number[]): Scale {
-  const high = Math.max(...values);
-  const low = Math.min(...values);
+function scaleOf(values: readonly number[], limit: number | undefined): Scale {
+  const [least, most] = [Math.min(...values), Math.max(...values)];
+  const isFar = (value: number) =>
+    Math.max(least - value, value - most) > FAR * Math.max(most - least, most * 0.25);
+  const drawn = limit === undefined || isFar(limit) ? values : [...values, limit];
+  const high = Math.max(...drawn);
+  const low = Math.min(...drawn);
   const fromZero = low < high * 0.6;
   const start = fromZero ? 0 : low - (high - low) * 0.15 - high * 0.01;
   const end = high + (high - start) * 0.06;
@@ -37,7 +44,8 @@ function scaleOf(values: readonly number[]): Scale {
   const ticks = Array.from({ length: 8 }, (_, at) => first + at * step).filter(
     (tick) => tick <= end,
   );
-  return { at: (value) => 12 + ((WIDTH - 24) * (value - start)) / (end - start), ticks, fromZero };
+  const at = (value: number) => 12 + ((WIDTH - 24) * (value - start)) / (end - start);
+  return { at: (value) => Math.min(WIDTH - 4, Math.max(4, at(value))), ticks, fromZero };
 }
 
 /**
@@ -47,12 +55,7 @@ function scaleOf(values: readonly number[]): Scale {
 export function ProofStrip({ proof }: { readonly proof: MetricProof }) {
   const { metric, test, before, after, promised, limit, cautions } = proof;
   const { name, unit, better } = METRIC_TRAITS[metric];
-  const values = [
-    ...before,
-    ...after,
-    ...(promised ? [promised.low, promised.high] : []),
-    ...(limit ? [limit] : []),
-  ];
+  const values = [...before, ...after, ...(promised ? [promised.low, promised.high] : [])];
   const refused = cautions.filter(
     ({ type }) => type === 'baseline-on-other-modules' || type === 'runs-on-other-modules',
   );
@@ -67,7 +70,7 @@ export function ProofStrip({ proof }: { readonly proof: MetricProof }) {
           </p>
         </div>
         <div className="min-w-64 grow basis-64">
-          {values.length > 0 && <Drawing proof={proof} scale={scaleOf(values)} />}
+          {values.length > 0 && <Drawing proof={proof} scale={scaleOf(values, limit)} />}
         </div>
         <Verdict proof={proof} />
       </div>
@@ -115,7 +118,12 @@ function Drawing({ proof, scale }: { readonly proof: MetricProof; readonly scale
             className="fill-teal-wash stroke-teal"
             strokeDasharray="4 3"
           />
-          <text x={at(promised.low) + 4} y={20} className="fill-ink text-[12px]">
+          <text
+            x={at(promised.low) + (at(promised.low) > WIDTH - 80 ? -4 : 4)}
+            y={20}
+            textAnchor={at(promised.low) > WIDTH - 80 ? 'end' : 'start'}
+            className="fill-ink text-[12px]"
+          >
             promised
           </text>
         </g>
@@ -212,7 +220,7 @@ function Verdict({ proof }: { readonly proof: MetricProof }) {
     <div className="flex w-44 shrink-0 items-start gap-2">
       <Mark
         kind={
-          againstPromise === 'below' && gain.verdict === 'gain'
+          againstPromise === 'worse' && gain.verdict === 'gain'
             ? 'caution'
             : VERDICT_MARKS[gain.verdict]
         }

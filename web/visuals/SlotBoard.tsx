@@ -25,10 +25,25 @@ interface SlotBoardProps {
 
 const isEqual = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
-function stateOf(module: MemoryModule, slotId: SlotId, before: Placement | undefined): ModuleState {
-  if (!before) return 'kept';
-  if (isEqual(before[slotId], module)) return 'kept';
-  return Object.values(before).some((other) => isEqual(other, module)) ? 'moved' : 'added';
+interface Changes {
+  readonly stateOf: (slotId: SlotId) => ModuleState;
+  /** Modules that left their slot and sit in no other. */
+  readonly pulled: readonly MemoryModule[];
+}
+
+/** What a placement does to each module, two alike being told apart by where they were. */
+function changesTo(placement: Placement, before: Placement | undefined): Changes {
+  if (!before) return { stateOf: () => 'kept', pulled: [] };
+  const left = Object.entries(before).filter(([id, module]) => !isEqual(placement[id], module));
+  const states = new Map<SlotId, ModuleState>();
+  for (const [id, module] of Object.entries(placement)) {
+    if (!module || isEqual(before[id], module)) continue;
+    const source = left.findIndex(([, other]) => isEqual(other, module));
+    states.set(id, source < 0 ? 'added' : 'moved');
+    if (source >= 0) left.splice(source, 1);
+  }
+  const pulled = left.flatMap(([, module]) => module ?? []);
+  return { stateOf: (id) => states.get(id) ?? 'kept', pulled };
 }
 
 /** A blocker's words for the slot it is about. */
@@ -64,6 +79,7 @@ export function SlotBoard({
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const { shown, present, carry, carried, point, actions } = board;
   const faults = faultsBySlot(point.type === 'blocked' ? point.blockers : [], machine);
+  const changes = changesTo(shown.placement, before);
   const isWide = machine.slots.length > 4;
 
   const step = (event: KeyboardEvent, by: number) => {
@@ -136,7 +152,7 @@ export function SlotBoard({
                   key={slot.id}
                   slot={slot}
                   module={module}
-                  state={module && stateOf(module, slot.id, before)}
+                  state={module && changes.stateOf(slot.id)}
                   fault={faults.get(slot.id)}
                   carry={carry}
                   carried={carried}
@@ -151,7 +167,7 @@ export function SlotBoard({
           {!isFixed && (
             <TrayRow
               tray={carry ? present.tray : shown.tray}
-              before={before}
+              pulled={changes.pulled}
               carry={carry}
               carried={carried}
               onChoose={choose}

@@ -1,6 +1,6 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core';
 import { gb } from '#core/explaining';
-import type { Placement, Slot } from '#core/machine';
+import type { Slot } from '#core/machine';
 import { moduleSummary } from '#core/memory';
 import type { MemoryModule } from '#core/memory';
 import type { Place } from '../app/boardsSlice.ts';
@@ -54,7 +54,7 @@ export function SlotRow({
   return (
     <div ref={drop.setNodeRef} className="py-1">
       <div className="flex items-center gap-3">
-        <span className="w-24 shrink-0">
+        <span className={`${isNarrow ? 'w-19' : 'w-24'} shrink-0`}>
           <span className="figure block break-words">{slot.printedName}</span>
           <span className="text-aside">
             {channels}
@@ -85,7 +85,7 @@ export function SlotRow({
         <Latch isOpen={!module} />
       </div>
       {fault && (
-        <p className="mt-1 ml-27 w-fit rounded bg-stop-wash px-2 py-0.5 text-aside font-bold text-stop">
+        <p className="mt-1 ml-20 w-fit rounded bg-stop-wash px-2 py-0.5 text-aside font-bold text-stop">
           ✕ {fault}
         </p>
       )}
@@ -105,14 +105,15 @@ function Latch({ isOpen }: { readonly isOpen: boolean }) {
 
 interface TrayRowProps extends PlaceProps {
   readonly tray: readonly MemoryModule[];
-  readonly before: Placement | undefined;
+  /** Modules that came out of the machine; the others were never in it. */
+  readonly pulled: readonly MemoryModule[];
 }
 
 /** The tray: what comes out, and what waits to go in. */
-export function TrayRow({ tray, before, carry, carried, onChoose, onOver }: TrayRowProps) {
+export function TrayRow({ tray, pulled, carry, carried, onChoose, onOver }: TrayRowProps) {
   const end: Place = { type: 'tray', index: tray.length };
   const drop = useDroppable({ id: `tray:${tray.length}` });
-  const found = new Set(Object.values(before ?? {}).map((module) => JSON.stringify(module)));
+  const found = new Set(pulled.map((module) => JSON.stringify(module)));
   const isTarget = carry?.over?.type === 'tray';
   if (tray.length === 0 && !carried) return null;
   return (

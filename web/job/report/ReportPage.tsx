@@ -133,7 +133,7 @@ function Report({ job }: { readonly job: Job }) {
 function shortStory(proof: Proof | undefined): string[] {
   if (!proof) return ['Nothing has been fitted yet.'];
   const sentences: string[] = [];
-  const { before, after, headline, channels } = proof;
+  const { before, after, metrics, channels } = proof;
   if (after.type === 'runs') {
     const was =
       before.type === 'runs' && before.installed !== after.installed
@@ -146,19 +146,15 @@ function shortStory(proof: Proof | undefined): string[] {
   if (channels?.verdict.type === 'paired')
     sentences.push('The modules work side by side, which the measurement confirms.');
   else if (channels) sentences.push(`${explainChannels(channels).title}.`);
-  if (headline.type === 'mixed') {
-    const { gained, lost } = headline;
-    sentences.push(
-      `The test “${gained.test}” does ${figure(gained.gain?.factor ?? 1)} times what it did before; “${lost.test}” does less.`,
-    );
-  }
-  if ('proof' in headline && headline.proof.gain) {
-    const { test, gain } = headline.proof;
+  for (const { metric, test, gain, before: was, after: is } of metrics) {
+    if (!gain) continue;
+    const { unit } = METRIC_TRAITS[metric];
+    const figures = `${figure(mean(was))} ${unit} before, ${figure(mean(is))} ${unit} now`;
     const words = {
-      gain: `In the test “${test}” it does ${figure(gain.factor)} times what it did before.`,
-      loss: `In the test “${test}” it does less than before.`,
-      'inside noise': `In the test “${test}” no change shows beyond the usual differences from run to run.`,
-      'too few runs': `The test “${test}” was run too few times to say how much changed.`,
+      gain: `“${test}”: ${figures} – ${figure(gain.factor)} times as good.`,
+      loss: `“${test}”: ${figures} – worse than before.`,
+      'inside noise': `“${test}”: no change beyond the usual differences from run to run.`,
+      'too few runs': `“${test}” was run too few times to say how much changed.`,
     };
     sentences.push(words[gain.verdict]);
   }
@@ -229,8 +225,8 @@ function MeasuredRow({
       <td className="py-1 pr-3 break-words">
         {test} <span className="text-aside text-muted">{name}</span>
       </td>
-      <td className="figure py-1 pr-3">{show(before)}</td>
-      <td className="figure py-1 pr-3">{show(after)}</td>
+      <td className="figure py-1 pr-3 whitespace-nowrap">{show(before)}</td>
+      <td className="figure py-1 pr-3 whitespace-nowrap">{show(after)}</td>
       <td className="py-1">{change}</td>
     </tr>
   );
