@@ -70,8 +70,6 @@ export function explainRung(rung: Rung, nameOf: NameOf): Explanation {
       mend: 'Test memory before handing over.',
     };
   if (rung.role !== 'binds') return { title, why: `${why} It does not bind here.` };
-  const leads = rung.liftsTo
-    ? ` → ${rung.liftsTo} MT/s`
-    : ' – another limit of the same height stays, or nothing further is known';
+  const leads = rung.liftsTo ? ` → ${rung.liftsTo} MT/s` : ', though not that alone';
   return { title, why: `${why} This is what sets the rate.`, mend: `${lift}${leads}.` };
 }

@@ -4,9 +4,9 @@ import { Button } from '../ui/Button.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { LabelEntry } from '../visuals/LabelEntry.tsx';
 import { LaneStrip } from '../visuals/LaneStrip.tsx';
-import { PointReasons } from '../visuals/PointReasons.tsx';
 import { SlotBoard } from '../visuals/SlotBoard.tsx';
-import { Part } from './StepLayout.tsx';
+import { PointReasons } from '../visuals/PointReasons.tsx';
+import { AsideSheet, Part } from './StepLayout.tsx';
 import type { SnapshotStep } from './useSnapshotStep.ts';
 
 interface BoardPartProps {
@@ -55,9 +55,6 @@ export function BoardPart({ step, hint, before, isClosed }: BoardPartProps) {
           <LaneStrip machine={machine} point={board.point} need={needWithGraphics} />
         </Part>
       )}
-      <Part title={board.point.type === 'blocked' ? 'Why it does not run' : 'Worth a word'}>
-        <PointReasons machine={machine} point={board.point} />
-      </Part>
     </>
   );
 }
@@ -80,5 +77,17 @@ function SettingChoice({ step: { board, machine } }: { readonly step: SnapshotSt
         </Button>
       ))}
     </span>
+  );
+}
+
+/** What stops the placement on the board, or deserves a word, in the narrow column. */
+export function ReasonsSheet({ step: { machine, board } }: { readonly step: SnapshotStep }) {
+  const { point } = board;
+  const isBlocked = point.type === 'blocked';
+  if (point.type === 'runs' && point.flags.length === 0) return null;
+  return (
+    <AsideSheet title={isBlocked ? 'Why it does not run' : 'Worth a word'}>
+      <PointReasons machine={machine} point={point} />
+    </AsideSheet>
   );
 }

@@ -10,7 +10,7 @@ import { Button } from '../ui/Button.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { BoardActions } from './BoardActions.tsx';
-import { BoardPart } from './BoardPart.tsx';
+import { BoardPart, ReasonsSheet } from './BoardPart.tsx';
 import { Next } from './InspectStep.tsx';
 import { PointAnswers } from './PointAnswers.tsx';
 import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
@@ -35,7 +35,13 @@ export function FitStep({ job }: { readonly job: Job }) {
   return (
     <StepLayout
       aside={
-        <Cautions isLaptop={machine.kind === 'laptop'} isAllInOne={machine.kind === 'all-in-one'} />
+        <>
+          <ReasonsSheet step={step} />
+          <Cautions
+            isLaptop={machine.kind === 'laptop'}
+            isAllInOne={machine.kind === 'all-in-one'}
+          />
+        </>
       }
       bar={
         <AnswerBar

@@ -4,7 +4,7 @@ import { useShortcuts } from '../app/keys.ts';
 import { AnswerBar } from '../ui/AnswerBar.tsx';
 import { Button } from '../ui/Button.tsx';
 import { LimitsLadder } from '../visuals/LimitsLadder.tsx';
-import { BoardPart } from './BoardPart.tsx';
+import { BoardPart, ReasonsSheet } from './BoardPart.tsx';
 import { BoardActions } from './BoardActions.tsx';
 import { Measurements } from './Measurements.tsx';
 import { PointAnswers } from './PointAnswers.tsx';
@@ -23,11 +23,13 @@ export function InspectStep({ job }: { readonly job: Job }) {
     <StepLayout
       aside={
         <>
+          {board.point.type === 'blocked' && <ReasonsSheet step={step} />}
           {board.point.type === 'runs' && (
             <>
               <AsideSheet title="Limits ladder" hint="what sets the rate">
                 <LimitsLadder machine={machine} point={board.point} />
               </AsideSheet>
+              <ReasonsSheet step={step} />
               <AsideSheet title="Rate on a screen" hint="clock or data rate?">
                 <ShownRateCheck key={job.id} point={board.point} />
               </AsideSheet>

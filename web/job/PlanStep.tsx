@@ -8,7 +8,7 @@ import { Notice } from '../ui/Notice.tsx';
 import { LimitsLadder } from '../visuals/LimitsLadder.tsx';
 import { Schools } from '../visuals/Schools.tsx';
 import { BoardActions } from './BoardActions.tsx';
-import { BoardPart } from './BoardPart.tsx';
+import { BoardPart, ReasonsSheet } from './BoardPart.tsx';
 import { Next } from './InspectStep.tsx';
 import { PointAnswers } from './PointAnswers.tsx';
 import { AsideSheet, StepLayout } from './StepLayout.tsx';
@@ -32,6 +32,7 @@ export function PlanStep({ job }: { readonly job: Job }) {
               <LimitsLadder machine={machine} point={board.point} />
             </AsideSheet>
           )}
+          <ReasonsSheet step={step} />
           <AsideSheet title="Would each school take it?">
             <Schools report={match} chosen={job.school} />
           </AsideSheet>

@@ -99,7 +99,7 @@ export function MachineEditor({ machine, record }: MachineEditorProps) {
         }
       >
         <Answer label="Not known">
-          {described ? `${unknowns(described)} traits` : 'see the errors'}
+          {described ? `${unknowns(described)} traits` : 'not complete yet'}
         </Answer>
         {(creating.state.type === 'done' || changing.state.type === 'done') &&
           !form.formState.isDirty && <Answer label="Saved">✓</Answer>}

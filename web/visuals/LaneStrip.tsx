@@ -58,10 +58,13 @@ export function LaneStrip({ machine, point, need }: LaneStripProps) {
       {need !== undefined && (
         <div className="relative ml-28 h-6 text-aside font-bold text-copper">
           <span
-            className="absolute -translate-x-1/2 whitespace-nowrap"
-            style={{ left: `clamp(3rem, ${needAt ?? '50%'}, calc(100% - 3rem))` }}
+            className={`absolute whitespace-nowrap ${fits ? '-translate-x-1/2' : 'right-0'}`}
+            style={
+              fits ? { left: `clamp(5rem, ${needAt ?? '50%'}, calc(100% - 5rem))` } : undefined
+            }
           >
             need {gb(need)}
+            {machine.graphicsCarveOut.high > 0 && ' with graphics'}
             {!fits && ': more than is fitted'}
           </span>
         </div>

@@ -30,9 +30,11 @@ export function ModuleBar({ module, state, isNarrow = false }: ModuleBarProps) {
       <b className={`${isNarrow ? 'text-body' : 'text-lg'} whitespace-nowrap`}>
         {gb(module.capacity)}
       </b>
-      <span className="figure min-w-0 grow text-aside break-words">
+      <span className="figure min-w-28 grow basis-0 text-aside break-words">
         {moduleSummary(module)}
-        {module.partNumber && <span className="break-all"> · {module.partNumber}</span>}
+        {module.partNumber && (
+          <span className="inline-block max-w-full break-all">&nbsp;· {module.partNumber}</span>
+        )}
         {profile && <span> · {profile}</span>}
       </span>
       {state !== 'kept' && (

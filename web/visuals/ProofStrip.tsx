@@ -56,6 +56,7 @@ export function ProofStrip({ proof }: { readonly proof: MetricProof }) {
   const { metric, test, before, after, promised, limit, cautions } = proof;
   const { name, unit, better } = METRIC_TRAITS[metric];
   const values = [...before, ...after, ...(promised ? [promised.low, promised.high] : [])];
+  const scale = values.length > 0 ? scaleOf(values, limit) : undefined;
   const refused = cautions.filter(
     ({ type }) => type === 'baseline-on-other-modules' || type === 'runs-on-other-modules',
   );
@@ -67,10 +68,11 @@ export function ProofStrip({ proof }: { readonly proof: MetricProof }) {
           <h3 className="font-bold break-words">{test}</h3>
           <p className="text-aside text-muted">
             {name}, {unit}, {better} is better
+            {scale && !scale.fromZero && '; axis not from 0'}
           </p>
         </div>
         <div className="min-w-64 grow basis-64">
-          {values.length > 0 && <Drawing proof={proof} scale={scaleOf(values, limit)} />}
+          {scale && <Drawing proof={proof} scale={scale} />}
         </div>
         <Verdict proof={proof} />
       </div>
@@ -100,7 +102,7 @@ function Drawing({ proof, scale }: { readonly proof: MetricProof; readonly scale
     promised && `promised ${figure(promised.low)} to ${figure(promised.high)}`,
     limit !== undefined && `limit ${figure(limit)}`,
   ];
-  const { at, ticks, fromZero } = scale;
+  const { at, ticks } = scale;
   return (
     <svg
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
@@ -160,11 +162,6 @@ function Drawing({ proof, scale }: { readonly proof: MetricProof; readonly scale
           {figure(tick, 4)}
         </text>
       ))}
-      {!fromZero && (
-        <text x={WIDTH} y={HEIGHT - 22} textAnchor="end" className="fill-muted text-[11px]">
-          axis does not start at 0
-        </text>
-      )}
       <Runs values={before} y={TOP.before} scale={scale} look="fill-edge stroke-edge" />
       <Runs values={after} y={TOP.after} scale={scale} look="fill-copper stroke-copper" />
     </svg>

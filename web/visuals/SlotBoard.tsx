@@ -138,7 +138,7 @@ export function SlotBoard({
           <div className={isWide ? 'grid gap-x-4 gap-y-1 lg:grid-cols-2' : 'grid gap-1'}>
             {machine.soldered.map(({ channel, part }, at) => (
               <div key={at} className="flex items-center gap-3 py-1">
-                <span className="w-24 shrink-0">
+                <span className={`${isWide ? 'w-19' : 'w-28'} shrink-0`}>
                   <span className="figure block">on board</span>
                   <span className="text-aside">channel {channel}</span>
                 </span>

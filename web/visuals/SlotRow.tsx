@@ -54,7 +54,7 @@ export function SlotRow({
   return (
     <div ref={drop.setNodeRef} className="py-1">
       <div className="flex items-center gap-3">
-        <span className={`${isNarrow ? 'w-19' : 'w-24'} shrink-0`}>
+        <span className={`${isNarrow ? 'w-19' : 'w-28'} shrink-0`}>
           <span className="figure block break-words">{slot.printedName}</span>
           <span className="text-aside">
             {channels}
@@ -121,7 +121,7 @@ export function TrayRow({ tray, pulled, carry, carried, onChoose, onOver }: Tray
       ref={drop.setNodeRef}
       className="mt-1 flex items-start gap-3 border-t border-board-line pt-2"
     >
-      <span className="w-24 shrink-0">
+      <span className="w-28 shrink-0">
         <span className="figure block">tray</span>
         <span className="text-aside">not fitted</span>
       </span>

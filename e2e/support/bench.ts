@@ -1,0 +1,68 @@
+import { test as base, expect } from '@playwright/test';
+import type { Page } from '@playwright/test';
+import { desktop, labelled } from '../../core/testing/builders.ts';
+import { ServerProcess } from './server.ts';
+
+export { expect };
+
+/** Journeys that need a server to themselves take `server`; looks at the demo world take `demo`. */
+export const test = base.extend<{ server: ServerProcess }, { demo: ServerProcess }>({
+  // eslint-disable-next-line no-empty-pattern
+  server: async ({}, use) => {
+    const server = await ServerProcess.start();
+    await use(server);
+    await server.dispose();
+  },
+  demo: [
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const server = await ServerProcess.startDemo();
+      await use(server);
+      await server.dispose();
+    },
+    { scope: 'worker' },
+  ],
+});
+
+/** Sends a request that must succeed, past the interface, to set a scene. */
+export async function send<T>(
+  server: ServerProcess,
+  method: string,
+  path: string,
+  body: unknown,
+): Promise<T> {
+  const response = await fetch(`${server.url}/api${path}`, {
+    method,
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  });
+  if (!response.ok) throw new Error(await response.text());
+  return (await response.json()) as T;
+}
+
+/** A job on a two-channel desktop with 8 GB found in A1, ready to plan. */
+export async function sceneWithJob(server: ServerProcess): Promise<string> {
+  const { id: machineId } = await send<{ id: string }>(server, 'POST', '/machines', {
+    machine: desktop({ name: 'Scene desktop' }),
+  });
+  const customer = { name: 'Scene customer', contact: '' };
+  const { id } = await send<{ id: string }>(server, 'POST', '/jobs', {
+    customer,
+    machineId,
+    complaint: 'Slow',
+  });
+  const placement = { a1: labelled('8GB 1Rx8 PC4-2400T-UA1-11') };
+  await send(server, 'PUT', `/jobs/${id}/snapshots/as-found`, {
+    placement,
+    setting: 'standard',
+    version: 0,
+  });
+  return id;
+}
+
+/** The bar below that says what is true now. */
+export const answers = (page: Page) => page.locator('section[aria-label]').last();
+
+/** A place on the slot board by its printed name. */
+export const slot = (page: Page, name: string) =>
+  page.getByRole('button', { name: new RegExp(`^${name}, channel`) });

@@ -1,0 +1,82 @@
+import { spawn } from 'node:child_process';
+import type { ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as wait } from 'node:timers/promises';
+
+/** A server process of its own on a data directory of its own, which can be killed and started. */
+export class ServerProcess {
+  private child: ChildProcess | undefined;
+  private constructor(
+    readonly data: string,
+    readonly port: number,
+    private readonly command: readonly string[],
+  ) {}
+
+  get url(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  /** The built server, empty. */
+  static async start(): Promise<ServerProcess> {
+    return ServerProcess.spawn(['dist/server/main.js']);
+  }
+
+  /** The demo world. */
+  static async startDemo(): Promise<ServerProcess> {
+    return ServerProcess.spawn(['--import', 'tsx', 'demo/main.ts']);
+  }
+
+  private static async spawn(command: readonly string[]): Promise<ServerProcess> {
+    const data = mkdtempSync(join(tmpdir(), 'tembrix-e2e-'));
+    const server = new ServerProcess(data, await freePort(), command);
+    await server.up();
+    return server;
+  }
+
+  /** Starts the process and waits until it answers. */
+  async up(): Promise<void> {
+    const env = { ...process.env, TEMBRIX_DATA: this.data, TEMBRIX_PORT: String(this.port) };
+    const child = spawn(process.execPath, this.command, {
+      env,
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    this.child = child;
+    for await (const chunk of child.stdout) if (/http:\/\//.test(String(chunk))) break;
+    // Keep reading, or a full pipe would stall the server.
+    child.stdout.resume();
+    for (let tries = 0; tries < 100; tries++) {
+      const answer = await fetch(`${this.url}/api/health`).catch(() => undefined);
+      if (answer?.ok) return;
+      await wait(50);
+    }
+    throw new Error('the server did not come up');
+  }
+
+  /** Ends the process the hard way. */
+  async kill(): Promise<void> {
+    if (!this.child || this.child.exitCode !== null || this.child.signalCode !== null) return;
+    this.child.kill('SIGKILL');
+    await once(this.child, 'exit');
+  }
+
+  /** Ends the process and removes its data. */
+  async dispose(): Promise<void> {
+    await this.kill();
+    rmSync(this.data, { recursive: true, force: true });
+  }
+}
+
+async function freePort(): Promise<number> {
+  const probe = createServer();
+  probe.listen(0, '127.0.0.1');
+  await once(probe, 'listening');
+  const { port } = probe.address() as AddressInfo;
+  probe.close();
+  await once(probe, 'close');
+  return port;
+}

@@ -1,0 +1,26 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { defineConfig } from '@playwright/test';
+
+/** Debian's Chromium, wherever the PATH has it. */
+const browser = (process.env.PATH ?? '')
+  .split(':')
+  .flatMap((folder) => ['chromium', 'chromium-browser'].map((name) => join(folder, name)))
+  .find((file) => existsSync(file));
+
+export default defineConfig({
+  testDir: 'e2e',
+  testMatch: '*.spec.ts',
+  fullyParallel: true,
+  workers: 2,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  // The JSON goes to the file the test script names; alone, a list is enough.
+  reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_FILE ? [['list'], ['json']] : 'list',
+  outputDir: 'test-results/journeys',
+  use: {
+    viewport: { width: 1280, height: 800 },
+    ...(browser ? { launchOptions: { executablePath: browser, args: ['--no-sandbox'] } } : {}),
+    trace: 'retain-on-failure',
+  },
+});
