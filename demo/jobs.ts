@@ -1,6 +1,7 @@
 import type { MeasurementInput, SnapshotKind } from '#contract/records';
 import type { Placement, Setting } from '#core/machine';
-import { MACHINES, moduleOf } from './machines.ts';
+import type { MACHINES } from './machines.ts';
+import { moduleOf } from './machines.ts';
 
 /** One job of the demo world, as far as it has come. */
 export interface DemoJob {

@@ -22,7 +22,8 @@ const HOUR_MS = 3_600_000;
 
 /** Puts the demo world into an empty database, dated back from now; closing is the server's own. */
 export async function seedDemo(db: Database, now: Date): Promise<void> {
-  const ids = Object.fromEntries(Object.keys(MACHINES).map((key) => [key, nanoid(12)]));
+  const ids: Record<string, string> = {};
+  for (const key of Object.keys(MACHINES)) ids[key] = nanoid(12);
   for (const [key, machine] of Object.entries(MACHINES))
     await db.insert(machines).values({ id: ids[key] ?? key, name: machine.name, machine });
   for (const label of CATALOGUE) {

@@ -89,12 +89,6 @@ const boardsSlice = createSlice({
         const { [payload.key]: _left, ...rest } = state as Record<string, BoardDraft>;
         return rest;
       }),
-      boardRebased: create.reducer((state, { payload }: On<{ baseVersion: number }>) => {
-        const draft = draftOf(state, payload.key);
-        return draft
-          ? { ...state, [payload.key]: { ...draft, baseVersion: payload.baseVersion } }
-          : state;
-      }),
       moduleMoved: change<{ from: Place; to: Place }>((board, { from, to }) =>
         afterMove(board, from, to),
       ),

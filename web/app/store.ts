@@ -5,17 +5,21 @@ import boardsSlice from './boardsSlice.ts';
 import type { BoardDraft } from './boardsSlice.ts';
 import connectionSlice, { watchConnection } from './connectionSlice.ts';
 
-const KEY = 'tembrix.boards';
+const PREFIX = 'tembrix.board.';
 
 /** Boards left in this browser; anything unreadable is dropped rather than stopping the app. */
 function storedBoards(): Record<string, BoardDraft> {
-  try {
-    return (
-      (JSON.parse(localStorage.getItem(KEY) ?? '{}') as Record<string, BoardDraft> | null) ?? {}
-    );
-  } catch {
-    return {};
-  }
+  const keys = Object.keys(localStorage).filter((key) => key.startsWith(PREFIX));
+  return Object.fromEntries(
+    keys.flatMap((key) => {
+      try {
+        const draft = JSON.parse(localStorage.getItem(key) ?? 'null') as BoardDraft | null;
+        return draft ? [[key.slice(PREFIX.length), draft]] : [];
+      } catch {
+        return [];
+      }
+    }),
+  );
 }
 
 const reducer = combineSlices(api, boardsSlice, connectionSlice);
@@ -27,12 +31,18 @@ export const store = configureStore({
   middleware: (base) => base().concat(api.middleware, watchConnection),
 });
 
-let saved = store.getState().boards;
+// Only what changed is written, so that two tabs never wipe each other's boards.
+let saved: Record<string, BoardDraft> = store.getState().boards;
 store.subscribe(() => {
-  const { boards } = store.getState();
+  const boards: Record<string, BoardDraft> = store.getState().boards;
   if (boards === saved) return;
+  for (const key of new Set([...Object.keys(saved), ...Object.keys(boards)])) {
+    const draft = boards[key];
+    if (draft === saved[key]) continue;
+    if (draft) localStorage.setItem(PREFIX + key, JSON.stringify(draft));
+    else localStorage.removeItem(PREFIX + key);
+  }
   saved = boards;
-  localStorage.setItem(KEY, JSON.stringify(boards));
 });
 
 export type RootState = ReturnType<typeof reducer>;

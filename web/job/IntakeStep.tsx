@@ -17,16 +17,20 @@ interface Typed {
   machineId: string;
 }
 
+const typedFrom = ({ complaint, machine }: Job): Typed => ({ complaint, machineId: machine.id });
+
 /** Who, which machine, what is wrong, and what has happened so far. */
 export function IntakeStep({ job }: { readonly job: Job }) {
   const draftName = `intake.${job.id}`;
-  const [initial] = useState(
-    () => storedDraft<Typed>(draftName) ?? { complaint: job.complaint, machineId: job.machine.id },
-  );
+  const [initial] = useState(() => storedDraft<Typed>(draftName) ?? typedFrom(job));
   const form = useForm<Typed>({ defaultValues: initial });
   useKeptDraft(draftName, form);
   const machines = api.useMachinesQuery('');
-  const terms = useTerms(job, () => dropDraft(draftName));
+  const terms = useTerms(
+    job,
+    () => dropDraft(draftName),
+    (theirs) => form.reset(typedFrom(theirs)),
+  );
   const isClosed = job.result !== null;
   const { errors } = form.formState;
   const submit = (typed: Typed) => {

@@ -62,7 +62,7 @@ export function JobTag({ job, step }: { readonly job: Job; readonly step: Step }
                   />
                   <span className={isHere ? 'font-bold' : ''}>{STEP_NAMES[one]}</span>
                   <span className="sr-only">
-                    {state === 'done' ? ', done' : state === 'open' ? ', open' : ''}
+                    {state === 'done' ? 'done' : state === 'open' ? 'open' : ''}
                   </span>
                 </Link>
               </li>

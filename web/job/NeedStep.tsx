@@ -27,22 +27,25 @@ interface Typed {
 
 const number = (text: string): number => Number(text.trim().replace(',', '.'));
 
+const typedFrom = ({ need, margin, school, capacityFirst }: Job): Typed => ({
+  need: need === null ? '' : String(need),
+  margin: String(margin * 100),
+  school,
+  capacityFirst,
+});
+
 /** What the work needs, with a margin, and the school this job follows. */
 export function NeedStep({ job }: { readonly job: Job }) {
   const draftName = `need.${job.id}`;
   const isClosed = job.result !== null;
-  const [initial] = useState(
-    () =>
-      storedDraft<Typed>(draftName) ?? {
-        need: job.need === null ? '' : String(job.need),
-        margin: String(job.margin * 100),
-        school: job.school,
-        capacityFirst: job.capacityFirst,
-      },
-  );
+  const [initial] = useState(() => storedDraft<Typed>(draftName) ?? typedFrom(job));
   const form = useForm<Typed>({ defaultValues: initial });
   useKeptDraft(draftName, form);
-  const terms = useTerms(job, () => dropDraft(draftName));
+  const terms = useTerms(
+    job,
+    () => dropDraft(draftName),
+    (theirs) => form.reset(typedFrom(theirs)),
+  );
   const typed = useWatch({ control: form.control }) as Typed;
   const machine = jobMachine(job);
   const current = snapshotOf(job, 'as-fitted') ?? snapshotOf(job, 'as-found');

@@ -8,6 +8,7 @@ import type { Placement, Setting } from '#core/machine';
 import { operatingPoint } from '#core/operating-point';
 import { api } from '../app/api.ts';
 import { useShortcuts } from '../app/keys.ts';
+import { useAppDispatch } from '../app/store.ts';
 import { useSave } from '../ui/useSave.ts';
 import { usePlacementBoard } from '../visuals/usePlacementBoard.ts';
 
@@ -20,6 +21,7 @@ const EMPTY = { placement: {} as Placement, setting: 'standard' as Setting };
  */
 export function useSnapshotStep(job: Job, kind: SnapshotKind, from?: SnapshotKind) {
   const machine = jobMachine(job);
+  const dispatch = useAppDispatch();
   const saved = snapshotOf(job, kind);
   const origin = from && snapshotOf(job, from);
   const start = useMemo(
@@ -87,8 +89,9 @@ export function useSnapshotStep(job: Job, kind: SnapshotKind, from?: SnapshotKin
       onKeepMine: (theirs: unknown) => void send(theirVersion(theirs)),
       onTakeTheirs: (theirs: unknown) => {
         clear();
+        const parsed = jobSchema.safeParse(theirs);
+        if (parsed.success) void dispatch(api.util.upsertQueryData('job', job.id, parsed.data));
         actions.discard();
-        actions.rebase(theirVersion(theirs));
       },
     },
   };

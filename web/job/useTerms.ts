@@ -1,5 +1,7 @@
+import { job as jobSchema } from '#contract/records';
 import type { Job } from '#contract/records';
 import { api } from '../app/api.ts';
+import { useAppDispatch } from '../app/store.ts';
 import { useSave } from '../ui/useSave.ts';
 
 type Terms = Partial<
@@ -17,8 +19,13 @@ const show = (value: unknown): string =>
         : 'no'
       : `${value as string}`;
 
-/** Changes the terms of a job; a stale save shows both sides of what was changed. */
-export function useTerms(job: Job, onDone?: () => void) {
+/**
+ * Changes the terms of a job; a stale save shows both sides of what was changed.
+ *
+ * @param onTheirs - puts the other side's values into the form
+ */
+export function useTerms(job: Job, onDone?: () => void, onTheirs?: (theirs: Job) => void) {
+  const dispatch = useAppDispatch();
   const [trigger] = api.useChangeJobMutation();
   const { save, state, clear } = useSave(trigger, onDone);
   const send = (terms: Terms, version = job.version) =>
@@ -41,9 +48,13 @@ export function useTerms(job: Job, onDone?: () => void) {
         };
         void send(terms, (theirs as Job).version);
       },
-      onTakeTheirs: () => {
+      onTakeTheirs: (theirs: unknown) => {
         clear();
+        const parsed = jobSchema.safeParse(theirs);
+        if (!parsed.success) return;
+        void dispatch(api.util.upsertQueryData('job', job.id, parsed.data));
         onDone?.();
+        onTheirs?.(parsed.data);
       },
     },
   };

@@ -61,7 +61,11 @@ export function MachineEditor({ machine, record }: MachineEditorProps) {
     <form
       noValidate
       className="flex grow flex-col"
-      onSubmit={(event) => void form.handleSubmit(submit)(event)}
+      onSubmit={(event) => {
+        // An error on the list of slots belongs to no single input, and would block every later try.
+        form.clearErrors();
+        void form.handleSubmit(submit)(event);
+      }}
     >
       <div className="sheet grid grow gap-5">
         <SeenFields form={form} />

@@ -31,7 +31,7 @@ export function fixedBoard(
         add: ignore,
         remove: ignore,
       },
-      ...{ setSetting: ignore, undo: ignore, redo: ignore, discard: ignore, rebase: ignore },
+      ...{ setSetting: ignore, undo: ignore, redo: ignore, discard: ignore },
     },
   };
 }

@@ -85,9 +85,6 @@ export function usePlacementBoard(
       redo: () => dispatch(boardActions.redone({ key })),
       /** Drops the draft; the board starts again from what is saved. */
       discard: () => dispatch(boardActions.boardLeft({ key })),
-      /** Accepts the other side's version as the one to save over. */
-      rebase: (version: number) =>
-        dispatch(boardActions.boardRebased({ key, baseVersion: version })),
     }),
     [dispatch, key, pickUp, carryOver, letGo],
   );

@@ -1,0 +1,28 @@
+import { mkdirSync } from 'node:fs';
+import { chromium } from '@playwright/test';
+import config from '../../playwright.config.ts';
+import { ServerProcess } from './server.ts';
+import { VIEWS } from './views.ts';
+
+// Pictures of the main views from the demo world, for the docs. Two are dark, to show the theme.
+const DARK = new Set(['plan-eight-slots', 'modules']);
+const folder = 'docs/screenshots';
+
+mkdirSync(folder, { recursive: true });
+const demo = await ServerProcess.startDemo();
+const browser = await chromium.launch(config.use?.launchOptions);
+try {
+  for (const { name, open } of VIEWS) {
+    const page = await browser.newPage({
+      viewport: { width: 1280, height: 800 },
+      colorScheme: DARK.has(name) ? 'dark' : 'light',
+    });
+    await open(page, demo.url);
+    await page.screenshot({ path: `${folder}/${name}.png` });
+    await page.close();
+    console.log(`${folder}/${name}.png`);
+  }
+} finally {
+  await browser.close();
+  await demo.dispose();
+}

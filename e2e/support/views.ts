@@ -1,0 +1,69 @@
+import type { Page } from '@playwright/test';
+import type { JobSummary } from '#contract/records';
+
+/** A view of the demo world worth checking and picturing. */
+interface View {
+  readonly name: string;
+  readonly open: (page: Page, base: string) => Promise<void>;
+}
+
+async function jobId(base: string, search: string, state = 'open'): Promise<string> {
+  const answer = await fetch(
+    `${base}/api/jobs?state=${state}&search=${encodeURIComponent(search)}`,
+  );
+  const { jobs } = (await answer.json()) as { jobs: JobSummary[] };
+  if (!jobs[0]) throw new Error(`expected a job of ${search} in the demo world`);
+  return jobs[0].id;
+}
+
+const settle = (page: Page) => page.waitForLoadState('networkidle');
+
+const at = (name: string, path: string): View => ({
+  name,
+  open: async (page, base) => {
+    await page.goto(base + path);
+    await settle(page);
+  },
+});
+
+const ofJob = (name: string, search: string, step: string, state?: string): View => ({
+  name,
+  open: async (page, base) => {
+    await page.goto(`${base}/jobs/${await jobId(base, search, state)}/${step}`);
+    await settle(page);
+  },
+});
+
+/** Every main view, in the order of the walk; the names are those of the pictures in the docs. */
+export const VIEWS: readonly View[] = [
+  at('bench', '/'),
+  at('new-job', '/jobs/new'),
+  ofJob('intake', 'Gannet', 'intake'),
+  ofJob('inspect', 'post office', 'inspect'),
+  ofJob('need', 'Tide', 'need'),
+  ofJob('plan', 'Gannet', 'plan'),
+  ofJob('plan-eight-slots', 'Seaweed', 'plan'),
+  ofJob('fit', 'Gannet', 'fit'),
+  ofJob('prove', 'choir', 'prove', 'closed'),
+  ofJob('hand-over', 'Boatyard', 'hand-over', 'closed'),
+  ofJob('report', 'choir', 'report', 'closed'),
+  at('machines', '/machines'),
+  at('machine', '/machines/new'),
+  at('modules', '/modules'),
+  {
+    name: 'why',
+    open: async (page, base) => {
+      await page.goto(`${base}/jobs/${await jobId(base, 'Gannet')}/plan`);
+      await page.getByRole('button', { name: /^why: Slowest module/ }).click();
+    },
+  },
+  {
+    name: 'palette',
+    open: async (page, base) => {
+      await page.goto(base);
+      await settle(page);
+      await page.keyboard.press('Control+k');
+      await page.getByPlaceholder(/Job number/).waitFor();
+    },
+  },
+];
