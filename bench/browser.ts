@@ -69,7 +69,7 @@ export async function benchBrowser(): Promise<Row[]> {
     await page.getByRole('button', { name: /^A1, channel/ }).focus();
     await page.keyboard.press('Enter');
     const repaints = p95(await inputToPaint(page, 'ArrowDown'));
-    const usable = Math.max(...loads);
+    const usable = [...loads].sort((a, b) => a - b)[Math.floor(LOADS / 2)] ?? NaN;
     const scripts = initialScripts() / 1000;
     return [
       {
@@ -87,7 +87,7 @@ export async function benchBrowser(): Promise<Row[]> {
         yardstick: '–',
       },
       {
-        what: `first page usable, slowest of ${LOADS} cold loads`,
+        what: `first page usable, median of ${LOADS} cold loads`,
         measured: ms(usable),
         wanted: '< 1.5 s',
         holds: usable < 1500,

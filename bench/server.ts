@@ -12,7 +12,7 @@ import type { Row } from './table.ts';
 const JOBS = 5000;
 const READS = 200;
 
-async function fillStore(data: string): Promise<string[]> {
+export async function fillStore(data: string): Promise<string[]> {
   const { db, close } = await openStore({ type: 'directory', path: data });
   await seedDemo(db, new Date());
   const machineId = nanoid(12);
@@ -37,16 +37,14 @@ async function fillStore(data: string): Promise<string[]> {
       .insert(customers)
       .values(rows.map(({ customerId, name }) => ({ id: customerId, name })));
     await db.insert(jobs).values(rows.map(({ name: _name, ...job }) => job));
-    await db
-      .insert(snapshots)
-      .values(
-        rows.map(({ id }) => ({
-          jobId: id,
-          kind: 'as-found' as const,
-          placement,
-          setting: 'standard' as const,
-        })),
-      );
+    await db.insert(snapshots).values(
+      rows.map(({ id }) => ({
+        jobId: id,
+        kind: 'as-found' as const,
+        placement,
+        setting: 'standard' as const,
+      })),
+    );
     ids.push(...rows.map(({ id }) => id));
   }
   await close();

@@ -57,5 +57,19 @@ async function openPglite(directory: string | undefined): Promise<Store> {
   const client = await PGlite.create(directory);
   const db = drizzlePglite(client, options);
   await migratePglite(db, { migrationsFolder: migrationsFolder() });
+  await refreshStatistics(client);
   return { db, close: () => client.close() };
+}
+
+/**
+ * Embedded, nothing gathers statistics in the background, and without them lists are sorted whole.
+ * Gathering takes half a second at 5,000 jobs, so it is done only when the last count is far off.
+ */
+async function refreshStatistics(client: PGlite): Promise<void> {
+  const { rows } = await client.query<{ counted: number; known: number }>(
+    `select (select count(*)::int from jobs) as counted, reltuples as known
+     from pg_class where relname = 'jobs'`,
+  );
+  const { counted = 0, known = 0 } = rows[0] ?? {};
+  if (counted > 2 * Math.max(known, 50)) await client.exec('ANALYZE');
 }

@@ -79,7 +79,8 @@ ALTER TABLE "jobs" ADD CONSTRAINT "jobs_machine_id_machines_id_fk" FOREIGN KEY (
 ALTER TABLE "measurements" ADD CONSTRAINT "measurements_job_id_jobs_id_fk" FOREIGN KEY ("job_id") REFERENCES "public"."jobs"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "snapshots" ADD CONSTRAINT "snapshots_job_id_jobs_id_fk" FOREIGN KEY ("job_id") REFERENCES "public"."jobs"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX "job_events_job_id_index" ON "job_events" USING btree ("job_id");--> statement-breakpoint
-CREATE INDEX "jobs_closed_at_opened_at_index" ON "jobs" USING btree ("closed_at","opened_at");--> statement-breakpoint
+CREATE INDEX "jobs_opened_at_number_index" ON "jobs" USING btree ("opened_at","number") WHERE closed_at is null;--> statement-breakpoint
+CREATE INDEX "jobs_closed_at_number_index" ON "jobs" USING btree ("closed_at" DESC NULLS LAST,"number") WHERE closed_at is not null;--> statement-breakpoint
 CREATE INDEX "jobs_customer_id_index" ON "jobs" USING btree ("customer_id");--> statement-breakpoint
 CREATE INDEX "jobs_machine_id_index" ON "jobs" USING btree ("machine_id");--> statement-breakpoint
 CREATE UNIQUE INDEX "measurements_job_id_kind_metric_test_index" ON "measurements" USING btree ("job_id","kind","metric","test");

@@ -1,9 +1,9 @@
-import { and, asc, count, desc, eq, ilike, inArray, isNotNull, isNull, or, sql } from 'drizzle-orm';
-import { jobFacts } from '#contract/jobProof';
-import type { Job, JobSummary } from '#contract/records';
+import { and, asc, count, eq, ilike, inArray, isNotNull, isNull, or, sql } from 'drizzle-orm';
+import type { Job, JobSummary, SnapshotKind } from '#contract/records';
 import { pointText } from '#core/explaining';
 import { operatingPoint } from '#core/operating-point';
 import { nextStep } from '#core/walk';
+import type { JobFacts } from '#core/walk';
 import type { Database } from '../openStore.ts';
 import { customers, jobEvents, jobs, machines, measurements, snapshots } from '../schema/index.ts';
 import { NotFoundError } from './errors.ts';
@@ -68,78 +68,109 @@ export interface JobQuery {
   readonly offset: number;
 }
 
+/** Jobs with a text in their number, complaint, customer or machine. */
+function matching(db: Database, pattern: string) {
+  const { id: customerId, name: customerName } = customers;
+  const { id: machineId, name: machineName } = machines;
+  return or(
+    ilike(jobs.complaint, pattern),
+    ilike(sql`${jobs.number}::text`, pattern),
+    inArray(
+      jobs.customerId,
+      db.select({ customerId }).from(customers).where(ilike(customerName, pattern)),
+    ),
+    inArray(
+      jobs.machineId,
+      db.select({ machineId }).from(machines).where(ilike(machineName, pattern)),
+    ),
+  );
+}
+
 /** A page of jobs: open ones the longest waiting first, closed ones the latest first. */
 export async function listJobs(
   db: Database,
   { state, search, limit, offset }: JobQuery,
 ): Promise<{ jobs: JobSummary[]; total: number }> {
-  const pattern = containing(search);
   const where = and(
     state === 'open' ? isNull(jobs.closedAt) : isNotNull(jobs.closedAt),
-    search === ''
-      ? undefined
-      : or(
-          ilike(customers.name, pattern),
-          ilike(machines.name, pattern),
-          ilike(jobs.complaint, pattern),
-          ilike(sql`${jobs.number}::text`, pattern),
-        ),
+    search === '' ? undefined : matching(db, containing(search)),
   );
-  const joined = () =>
+  const measured = (kind: 'as-found' | 'as-fitted') =>
+    sql<boolean>`exists (select 1 from ${measurements} where ${measurements.jobId} = ${jobs.id} and ${measurements.kind} = ${kind})`;
+  const [rows, [counted]] = await Promise.all([
     db
+      // Only what a line shows: most of the time goes into decoding fields.
       .select({
-        job: jobs,
+        id: jobs.id,
+        number: jobs.number,
+        complaint: jobs.complaint,
+        machineId: jobs.machineId,
+        openedAt: jobs.openedAt,
+        changedAt: jobs.changedAt,
+        hasNeed: sql<boolean>`${jobs.need} is not null`,
+        result: sql<string | null>`${jobs.result} ->> 'headline'`,
         customerName: customers.name,
-        machineName: machines.name,
-        machine: machines.machine,
+        hasBaseline: measured('as-found'),
+        hasRunsAfter: measured('as-fitted'),
       })
       .from(jobs)
       .innerJoin(customers, eq(customers.id, jobs.customerId))
-      .innerJoin(machines, eq(machines.id, jobs.machineId));
-  const rows = await joined()
-    .where(where)
-    .orderBy(state === 'open' ? asc(jobs.openedAt) : desc(jobs.closedAt), asc(jobs.number))
-    .limit(limit)
-    .offset(offset);
-  const counting = db.select({ total: count() }).from(jobs);
-  const [counted] = await (search === ''
-    ? counting.where(where)
-    : counting
-        .innerJoin(customers, eq(customers.id, jobs.customerId))
-        .innerJoin(machines, eq(machines.id, jobs.machineId))
-        .where(where));
-  const ids = rows.map(({ job }) => job.id);
-  const [ownSnapshots, ownMeasurements] =
-    ids.length === 0
-      ? [[], []]
-      : await Promise.all([
-          db.select().from(snapshots).where(inArray(snapshots.jobId, ids)),
-          db
-            .select({ jobId: measurements.jobId, kind: measurements.kind })
-            .from(measurements)
-            .where(inArray(measurements.jobId, ids)),
-        ]);
+      .where(where)
+      .orderBy(
+        ...(state === 'open'
+          ? [asc(jobs.openedAt), asc(jobs.number)]
+          : [sql`${jobs.closedAt} desc nulls last`, asc(jobs.number)]),
+      )
+      .limit(limit)
+      .offset(offset),
+    db.select({ total: count() }).from(jobs).where(where),
+  ]);
+  // A machine's description is large and shared by many jobs, so each is fetched once.
+  const machineIds = [...new Set(rows.map(({ machineId }) => machineId))];
+  const jobIds = rows.map(({ id }) => id);
+  const [models, ownSnapshots] = await Promise.all([
+    db
+      .select({ id: machines.id, machine: machines.machine })
+      .from(machines)
+      .where(inArray(machines.id, machineIds)),
+    db
+      .select({
+        jobId: snapshots.jobId,
+        kind: snapshots.kind,
+        placement: snapshots.placement,
+        setting: snapshots.setting,
+      })
+      .from(snapshots)
+      .where(inArray(snapshots.jobId, jobIds)),
+  ]);
+  const machineOf = new Map(models.map(({ id, machine }) => [id, machine]));
   return {
     total: counted?.total ?? 0,
-    jobs: rows.map(({ job, machine, customerName, machineName }): JobSummary => {
-      const mine = ownSnapshots.filter(({ jobId }) => jobId === job.id);
-      const current =
-        mine.find(({ kind }) => kind === 'as-fitted') ??
-        mine.find(({ kind }) => kind === 'as-found');
-      const facts = jobFacts({
-        snapshots: mine as never,
-        measurements: ownMeasurements.filter(({ jobId }) => jobId === job.id) as never,
-        need: job.need,
-        result: job.result,
-      });
+    jobs: rows.map((job): JobSummary => {
+      const machine = machineOf.get(job.machineId);
+      if (!machine) throw new Error(`expected the machine of job ${job.number}`);
+      const find = (kind: SnapshotKind) =>
+        ownSnapshots.find((one) => one.jobId === job.id && one.kind === kind);
+      const fitted = find('as-fitted');
+      const current = fitted ?? find('as-found');
+      const facts: JobFacts = {
+        hasFound: find('as-found') !== undefined,
+        hasNeed: job.hasNeed,
+        hasBaseline: job.hasBaseline,
+        hasPlan: find('planned') !== undefined,
+        hasFitted: fitted !== undefined,
+        hasRunsAfter: job.hasRunsAfter,
+        closed: job.result !== null,
+      };
       const state =
         current && pointText(operatingPoint(machine, current.placement, current.setting));
       return {
-        ...{ id: job.id, number: job.number, customerName, machineName, complaint: job.complaint },
+        ...{ id: job.id, number: job.number, complaint: job.complaint, machineName: machine.name },
+        customerName: job.customerName,
         openedAt: job.openedAt.toISOString(),
         changedAt: job.changedAt.toISOString(),
         next: nextStep(facts) ?? null,
-        headline: job.result?.headline ?? state ?? null,
+        headline: job.result ?? state ?? null,
       };
     }),
   };

@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm';
 import {
   bigserial,
   boolean,
@@ -45,7 +46,13 @@ export const jobs = pgTable(
     closedAt: moment(),
   },
   (table) => [
-    index().on(table.closedAt, table.openedAt),
+    // The two orders of the bench list, each read from its index a page at a time.
+    index()
+      .on(table.openedAt, table.number)
+      .where(sql`closed_at is null`),
+    index()
+      .on(table.closedAt.desc(), table.number)
+      .where(sql`closed_at is not null`),
     index().on(table.customerId),
     index().on(table.machineId),
   ],
