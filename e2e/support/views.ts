@@ -16,7 +16,11 @@ async function jobId(base: string, search: string, state = 'open'): Promise<stri
   return jobs[0].id;
 }
 
-const settle = (page: Page) => page.waitForLoadState('networkidle');
+/** A heading stands once the page has run; a slow machine can be idle before that. */
+const settle = async (page: Page) => {
+  await page.getByRole('heading').first().waitFor();
+  await page.waitForLoadState('networkidle');
+};
 
 const at = (name: string, path: string): View => ({
   name,
