@@ -1,6 +1,6 @@
 import type { Flag } from '../operating-point/index.ts';
 import { exhausted } from '../units/index.ts';
-import { count, gb, list } from './words.ts';
+import { count, gb, places } from './words.ts';
 import type { Explanation, NameOf } from './words.ts';
 
 const TRAIT_WORDS = {
@@ -14,7 +14,7 @@ const TRAIT_WORDS = {
 
 /** A caution or note on a running placement, in words. */
 export function explainFlag(flag: Flag, nameOf: NameOf): Explanation {
-  const places = (ids: readonly (string | undefined)[]) => list(ids.map(nameOf));
+  const placed = (ids: readonly (string | undefined)[]) => places(ids, nameOf);
   switch (flag.type) {
     case 'uneven-channels':
       return explainUneven(flag);
@@ -32,8 +32,8 @@ export function explainFlag(flag: Flag, nameOf: NameOf): Explanation {
       };
     case 'rate-unused':
       return {
-        title: `${nameOf(flag.slotId)} could run at ${flag.rated} MT/s`,
-        why: `It runs at ${flag.runs} MT/s here; the difference is money spent for nothing unless it was cheaper or is kept for later.`,
+        title: `${placed(flag.slotIds)} could run at ${flag.rated} MT/s`,
+        why: `The set runs at ${flag.runs} MT/s here; the difference is money spent for nothing unless it was cheaper or is kept for later.`,
       };
     case 'profile-available':
       return {
@@ -43,7 +43,7 @@ export function explainFlag(flag: Flag, nameOf: NameOf): Explanation {
       };
     case 'profile-missing':
       return {
-        title: `No overclock profile in ${places(flag.slotIds)}`,
+        title: `No overclock profile in ${placed(flag.slotIds)}`,
         why: 'Profiles run only when every module has one; all stay at the standard setting.',
         mend: 'Replace the modules without a profile, or plan the standard setting.',
       };
@@ -67,7 +67,7 @@ export function explainFlag(flag: Flag, nameOf: NameOf): Explanation {
       };
     case 'ranks-unknown':
       return {
-        title: `Ranks of ${places(flag.slotIds)} are not known`,
+        title: `Ranks of ${placed(flag.slotIds)} are not known`,
         why: 'Capacity never proves rank. The slowest row that could apply was used.',
         mend: 'Read the label (2Rx8 means two ranks) or count the chips.',
       };
@@ -78,13 +78,13 @@ export function explainFlag(flag: Flag, nameOf: NameOf): Explanation {
       };
     case 'ecc-unknown':
       return {
-        title: `Does this machine take the ECC module in ${places(flag.slotIds)}?`,
+        title: `Does this machine take the ECC module in ${placed(flag.slotIds)}?`,
         why: 'Some machines run ECC modules without ECC, some refuse to start.',
         mend: "Look in the machine's manual and set the ECC trait.",
       };
     case 'non-binary-unknown':
       return {
-        title: `Does this machine take the size in ${places(flag.slotIds)}?`,
+        title: `Does this machine take the size in ${placed(flag.slotIds)}?`,
         why: '12, 24 and 48 GB modules need a controller and firmware that know them; nobody has said.',
         mend: 'Ask the maker or try one, and set the trait.',
       };
@@ -97,8 +97,8 @@ export function explainFlag(flag: Flag, nameOf: NameOf): Explanation {
     case 'fill-order':
       return {
         title: 'The manual fills other slots',
-        why: `For this number of modules it names ${places(flag.expected)}.`,
-        mend: `Use ${places(flag.expected)}.`,
+        why: `For this number of modules it names ${placed(flag.expected)}.`,
+        mend: `Use ${placed(flag.expected)}.`,
         source: "The machine's manual, then printed names, then colours",
       };
     case 'clock-halved':
@@ -115,13 +115,13 @@ export function explainFlag(flag: Flag, nameOf: NameOf): Explanation {
       };
     case 'assumed':
       return {
-        title: `The label of ${places(flag.slotIds)} does not say all`,
+        title: `The label of ${placed(flag.slotIds)} does not say all`,
         why: 'The standard rate or timings were taken from the common bin of its generation.',
         mend: 'Enter the full label, or the figures the firmware shows.',
       };
     case 'wide-chips':
       return {
-        title: `${places(flag.slotIds)}: x16 chips`,
+        title: `${placed(flag.slotIds)}: x16 chips`,
         why: 'They have half the bank groups of x8 chips: the same label speed, measurably slower.',
       };
     default:

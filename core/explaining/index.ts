@@ -1,7 +1,17 @@
 export { explainBlocker } from './blockers.ts';
 export { explainFlag } from './flags.ts';
 export { explainFinding } from './labels.ts';
-export { explainPoint, pointText, rateText, usableText, widthText } from './points.ts';
+export {
+  explainPeak,
+  explainPoint,
+  explainRate,
+  explainUsable,
+  explainWidth,
+  pointText,
+  rateText,
+  usableText,
+  widthText,
+} from './points.ts';
 export { explainMachineFault } from './machines.ts';
 export {
   PROMISE_WORDS,

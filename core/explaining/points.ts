@@ -1,3 +1,5 @@
+import type { Machine } from '../machine/index.ts';
+import { peakAtLoad } from '../operating-point/index.ts';
 import type { Blocked, OperatingPoint, Running } from '../operating-point/index.ts';
 import { explainBlocker } from './blockers.ts';
 import { explainFlag } from './flags.ts';
@@ -46,4 +48,80 @@ export function explainPoint(point: OperatingPoint, nameOf: NameOf): Explanation
 
 function explainBlockers({ blockers }: Blocked, nameOf: NameOf): Explanation[] {
   return blockers.map((blocker) => explainBlocker(blocker, nameOf));
+}
+
+/** Why the rate and its timings are what they are: what binds, and the CL in time. */
+export function explainRate(point: Running, nameOf: NameOf): Explanation[] {
+  const { rate, timings, generation } = point;
+  const { cycles, firstWord } = timings;
+  const others = [cycles.trcd, cycles.trp, cycles.tras].filter((value) => value !== undefined);
+  return [
+    ...point.rungs.filter(({ role }) => role === 'binds').map((rung) => explainRung(rung, nameOf)),
+    {
+      title: `CL ${[cycles.cl, ...others].join('-')} is ${figure(firstWord)} ns to the first word`,
+      why: `At ${rate} MT/s, CL × ${generation.startsWith('LPDDR5') ? 8000 : 2000} ÷ rate. Each timing is the longest any module needs, in time and not in clocks, rounded as ${generation} rounds.`,
+      source: 'JEDEC SPD rounding rules; a slow module drags rate and timings of all',
+    },
+  ];
+}
+
+/** Why so much runs side by side: each channel's load, and how interleaving fills them. */
+export function explainWidth(point: Running, nameOf: NameOf): Explanation[] {
+  const loads = point.loads.map(
+    ({ channel, capacity }) => `${channel} ${capacity > 0 ? gb(capacity) : 'empty'}`,
+  );
+  const related = point.flags.filter(({ type }) => /channel/.test(type));
+  return [
+    {
+      title: `Channels hold ${loads.join(', ')}`,
+      why: 'Capacity is laid over all populated channels up to the smallest; what is left over runs narrower.',
+      source: 'Interleaving fills channels to equal height, then goes on with those that hold more',
+    },
+    ...related.map((flag) => explainFlag(flag, nameOf)),
+  ];
+}
+
+/** The arithmetic of the peak, and which region it is for. */
+export function explainPeak(
+  point: Running,
+  channelBits: number,
+  need: number | undefined,
+): Explanation[] {
+  const [layout] = point.layouts;
+  const peak = need === undefined ? point.peak : peakAtLoad(layout, need);
+  const region = layout.regions.find((one) => one.peak === peak);
+  const width = region?.channels.length ?? 1;
+  const where =
+    need === undefined
+      ? 'the widest region'
+      : `the slowest region that ${gb(need)} of need touches, laid in widest first`;
+  return [
+    {
+      title: `${count(width, 'channel')} × ${channelBits} bits × ${point.rate} MT/s ÷ 8 = ${figure(peak)} GB/s`,
+      why: `This is the bus's peak in ${where}, in 10⁹ bytes a second. Programs reach about 70 % of it.`,
+      mend: 'A higher rate, or more of the capacity side by side.',
+    },
+  ];
+}
+
+/** What is taken off the installed capacity. */
+export function explainUsable(
+  point: Running,
+  { osLimit, graphicsCarveOut }: Machine,
+): Explanation[] {
+  const limit =
+    osLimit === 'none'
+      ? 'no limit of the operating system'
+      : `an operating system limit of ${gb(osLimit.low)} to ${gb(osLimit.high)}`;
+  const graphics =
+    graphicsCarveOut.high > 0
+      ? `${gb(graphicsCarveOut.low)} to ${gb(graphicsCarveOut.high)} for built-in graphics`
+      : 'nothing for graphics';
+  return [
+    {
+      title: `${gb(point.installed)} installed, ${usableText(point)} usable`,
+      why: `With ${limit}, less ${graphics}.`,
+      mend: 'These are traits of the machine; correct its description where they are wrong.',
+    },
+  ];
 }

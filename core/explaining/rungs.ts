@@ -1,15 +1,15 @@
 import type { Rung } from '../operating-point/index.ts';
-import { count, list } from './words.ts';
+import { count, places } from './words.ts';
 import type { Explanation, NameOf } from './words.ts';
 
 /** Short name of a rung for the ladder. */
 export function rungName({ rule, slotIds, load }: Rung, nameOf: NameOf): string {
-  const places = list(slotIds.map(nameOf));
+  const where = places(slotIds, nameOf);
   switch (rule) {
     case 'slowest-module':
-      return slotIds.length > 1 ? `Modules, all of ${places}` : `Slowest module: ${places}`;
+      return slotIds.length > 3 ? `Slowest: ${where}` : `Slowest module: ${where}`;
     case 'profile':
-      return `Overclock profile of ${places}`;
+      return `Overclock profile of ${where}`;
     case 'rate-table':
       return load
         ? `Channel ${load.channel}: ${count(load.modules, 'module')}, ${load.ranks} ranks`
@@ -70,6 +70,9 @@ export function explainRung(rung: Rung, nameOf: NameOf): Explanation {
       mend: 'Test memory before handing over.',
     };
   if (rung.role !== 'binds') return { title, why: `${why} It does not bind here.` };
+  const isSoldered = rung.rule === 'slowest-module' && rung.slotIds.every((id) => id === undefined);
+  if (isSoldered)
+    return { title, why: `${why} This is what sets the rate.`, mend: 'Nothing: it is soldered.' };
   const leads = rung.liftsTo ? ` → ${rung.liftsTo} MT/s` : ', though not that alone';
   return { title, why: `${why} This is what sets the rate.`, mend: `${lift}${leads}.` };
 }

@@ -49,3 +49,9 @@ export function volts(rails: readonly number[]): string {
     'or',
   );
 }
+
+/** Places by name, or how many modules where names would fill the line. */
+export function places(slotIds: readonly (SlotId | undefined)[], nameOf: NameOf): string {
+  const names = [...new Set(slotIds.map(nameOf))];
+  return names.length > 3 ? count(names.length, 'module') : list(names);
+}

@@ -115,11 +115,14 @@ function moduleFlags({ machine, fitted, profiled, rate }: FlagInput, out: Flag[]
     fitted.filter(test).map(({ slotId }) => slotId);
   const inSlots = (test: (part: Fitted) => boolean) =>
     slotsOf(test).filter((id) => id !== undefined);
+  const unused = new Map<DataRate, SlotId[]>();
   for (const { module, slotId } of fitted) {
     const rated = (profiled ? module.profile?.rate : undefined) ?? module.rate;
-    if (slotId !== undefined && compareRates(rated, rate) > 0)
-      out.push({ type: 'rate-unused', severity: 'note', slotId, rated, runs: rate });
+    if (slotId === undefined || compareRates(rated, rate) <= 0) continue;
+    unused.set(rated, [...(unused.get(rated) ?? []), slotId]);
   }
+  for (const [rated, slotIds] of unused)
+    out.push({ type: 'rate-unused', severity: 'note', slotIds, rated, runs: rate });
   const withEcc = inSlots(({ module }) => module.ecc);
   const mixedEcc = withEcc.length > 0 && fitted.some(({ module }) => !module.ecc);
   if (mixedEcc || (withEcc.length > 0 && machine.ecc === 'ignored'))

@@ -20,7 +20,7 @@ describe('rate', () => {
       { rule: 'slowest-module', limit: 2400, slotIds: ['a1'], liftsTo: 2933 },
     ]);
     expect(point.flags).toContainEqual(
-      expect.objectContaining({ type: 'rate-unused', slotId: 'b1', rated: 3200, runs: 2400 }),
+      expect.objectContaining({ type: 'rate-unused', slotIds: ['b1'], rated: 3200, runs: 2400 }),
     );
   });
 

@@ -146,7 +146,7 @@ export type Flag = { readonly severity: 'caution' | 'note' } & (
   | { readonly type: 'one-channel'; readonly channel: ChannelId }
   | {
       readonly type: 'rate-unused';
-      readonly slotId: SlotId;
+      readonly slotIds: readonly SlotId[];
       readonly rated: DataRate;
       readonly runs: DataRate;
     }

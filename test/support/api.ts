@@ -6,11 +6,17 @@ import type { RunningServer } from '../../server/startServer.ts';
 import { desktop, labelled } from '../../core/testing/builders.ts';
 import type { StorePlace } from '../../server/store/openStore.ts';
 
+function testPlace(): StorePlace {
+  const url = process.env.TEMBRIX_TEST_DATABASE_URL;
+  return url ? { type: 'server', url } : { type: 'memory' };
+}
+
 /** A real server on a real database, and the few moves every test makes. */
 export class Api {
   private constructor(readonly server: RunningServer) {}
 
-  static async start(place: StorePlace = { type: 'memory' }): Promise<Api> {
+  /** On PGlite in memory, or on the PostgreSQL server TEMBRIX_TEST_DATABASE_URL names. */
+  static async start(place: StorePlace = testPlace()): Promise<Api> {
     const log = pino({ level: 'silent' });
     return new Api(await startServer({ place, port: 0, log }));
   }

@@ -72,7 +72,7 @@ function Palette({
   return (
     <Command label="Find anything" loop>
       <Command.Input className="input mb-2" placeholder="Job number, customer, machine, action" />
-      <Command.List className="max-h-96 overflow-y-auto">
+      <Command.List className="max-h-96 overflow-y-auto [&_[cmdk-group-heading]]:mt-2 [&_[cmdk-group-heading]]:text-aside [&_[cmdk-group-heading]]:text-muted">
         <Command.Empty className="p-2 text-muted">
           Nothing of that name. Try another word.
         </Command.Empty>
@@ -90,19 +90,21 @@ function Palette({
           ))}
         </Command.Group>
         <Command.Group heading="Do here">
-          {shortcuts.map(({ keys, does, run }) => (
-            <Command.Item
-              key={keys + does}
-              className={item}
-              onSelect={() => {
-                onClose();
-                // After the dialog has given the page back its keys and focus.
-                setTimeout(run);
-              }}
-            >
-              {does} <Kbd keys={keys} />
-            </Command.Item>
-          ))}
+          {shortcuts
+            .filter(({ keys }) => keys !== 'Ctrl K')
+            .map(({ keys, does, run }) => (
+              <Command.Item
+                key={keys + does}
+                className={item}
+                onSelect={() => {
+                  onClose();
+                  // After the dialog has given the page back its keys and focus.
+                  setTimeout(run);
+                }}
+              >
+                {does} <Kbd keys={keys} />
+              </Command.Item>
+            ))}
         </Command.Group>
         <Command.Group heading="Open jobs">
           {open.data?.jobs.map(({ id, number, customerName, machineName, next }) => (

@@ -58,7 +58,11 @@ export function FitStep({ job }: { readonly job: Job }) {
             </BoardActions>
           }
         >
-          <PointAnswers point={board.point} label={canRecord ? 'Would run' : 'Fitted: runs'} />
+          <PointAnswers
+            machine={machine}
+            point={board.point}
+            label={canRecord ? 'Would run' : 'Fitted: runs'}
+          />
         </AnswerBar>
       }
     >

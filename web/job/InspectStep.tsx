@@ -58,7 +58,11 @@ export function InspectStep({ job }: { readonly job: Job }) {
             </BoardActions>
           }
         >
-          <PointAnswers point={board.point} label={board.isPreview ? 'Would run' : 'Runs today'} />
+          <PointAnswers
+            machine={machine}
+            point={board.point}
+            label={board.isPreview ? 'Would run' : 'Runs today'}
+          />
         </AnswerBar>
       }
     >

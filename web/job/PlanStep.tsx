@@ -54,6 +54,7 @@ export function PlanStep({ job }: { readonly job: Job }) {
           }
         >
           <PointAnswers
+            machine={machine}
             point={board.point}
             before={before}
             need={needWithGraphics}

@@ -1,7 +1,13 @@
 import { useMemo } from 'react';
 import { jobMachine, jobProof, snapshotOf } from '#contract/jobProof';
 import type { Job } from '#contract/records';
-import { explainChannels, headlineText, pointText, runsNeededText } from '#core/explaining';
+import {
+  explainChannels,
+  explainGain,
+  headlineText,
+  pointText,
+  runsNeededText,
+} from '#core/explaining';
 import type { ChannelInference, Proof } from '#core/proving';
 import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
 import { Mark } from '../ui/Mark.tsx';
@@ -42,7 +48,9 @@ export function ProveStep({ job }: { readonly job: Job }) {
           label="Verdict"
           actions={<Next to={`/jobs/${job.id}/hand-over`}>Next: hand over</Next>}
         >
-          <Answer label="Verdict">{proof ? headlineText(proof) : 'Nothing to judge yet'}</Answer>
+          <Answer label="Verdict" why={verdictReasons(proof)}>
+            {proof ? headlineText(proof) : 'Nothing to judge yet'}
+          </Answer>
           {more && <Answer label="Still open">{more}</Answer>}
         </AnswerBar>
       }
@@ -80,6 +88,18 @@ export function ProveStep({ job }: { readonly job: Job }) {
       </Part>
     </StepLayout>
   );
+}
+
+/** Every comparison's reasons, and the channel mode's. */
+function verdictReasons(proof: Proof | undefined) {
+  if (!proof || proof.metrics.length === 0) return undefined;
+  return [
+    ...(proof.channels ? [explainChannels(proof.channels)] : []),
+    ...proof.metrics.map((metric) => {
+      const { title, ...rest } = explainGain(metric);
+      return { ...rest, title: `${metric.test}: ${title}` };
+    }),
+  ];
 }
 
 function openQuestion({ headline, channels }: Proof): string | undefined {

@@ -1,4 +1,6 @@
 import type { ReactNode } from 'react';
+import type { Explanation } from '#core/explaining';
+import { WhyLink } from './Why.tsx';
 
 interface AnswerBarProps {
   /** What the figures are about, for those who hear the page. */
@@ -27,17 +29,22 @@ interface AnswerProps {
   readonly children: ReactNode;
   /** What it was before the change. */
   readonly was?: string | undefined;
+  /** Reasons behind the figure. */
+  readonly why?: readonly Explanation[] | undefined;
 }
 
 /** One large figure of the bar. */
-export function Answer({ label, children, was }: AnswerProps) {
+export function Answer({ label, children, was, why }: AnswerProps) {
   return (
-    <p className="min-w-0">
-      <span className="block text-aside text-muted">
-        {label}
-        {was && ` · was ${was}`}
-      </span>
-      <span className="text-answer font-bold break-words">{children}</span>
-    </p>
+    <div className="min-w-0">
+      <p className="flex flex-wrap items-baseline gap-x-2 text-aside text-muted">
+        <span>
+          {label}
+          {was && ` · was ${was}`}
+        </span>
+        {why && <WhyLink title={label} reasons={why} />}
+      </p>
+      <p className="text-answer font-bold break-words">{children}</p>
+    </div>
   );
 }

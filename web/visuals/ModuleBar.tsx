@@ -7,7 +7,7 @@ export type ModuleState = 'kept' | 'moved' | 'added' | 'pulled' | 'spare' | 'sol
 
 const LOOKS: Readonly<Record<ModuleState, string>> = {
   kept: 'bg-sheet border-edge border-b-edge',
-  moved: 'bg-sheet border-teal border-b-teal',
+  moved: 'bg-sheet border-dashed border-copper border-b-copper',
   added: 'bg-copper-wash border-copper border-b-copper',
   pulled: 'bg-bone border-edge border-b-[var(--bone-mark)]',
   spare: 'bg-bone border-edge border-b-[var(--bone-mark)]',
@@ -23,13 +23,21 @@ interface ModuleBarProps {
 /** A module: size first, then what it is; the contact edge below shows what happens to it. */
 export function ModuleBar({ module, state, isNarrow = false }: ModuleBarProps) {
   const profile = profileSummary(module);
+  const chip = state !== 'kept' && (
+    <span className="rounded-full border border-current bg-sheet px-2 text-aside font-bold">
+      {state}
+    </span>
+  );
   return (
     <span
       className={`flex min-h-11 min-w-0 grow flex-wrap items-center gap-x-3 rounded-sm border border-b-4 px-3 text-left text-ink ${LOOKS[state]}`}
     >
-      <b className={`${isNarrow ? 'text-body' : 'text-lg'} whitespace-nowrap`}>
-        {gb(module.capacity)}
-      </b>
+      <span className="flex flex-col items-start">
+        <b className={`${isNarrow ? 'text-body' : 'text-lg'} whitespace-nowrap`}>
+          {gb(module.capacity)}
+        </b>
+        {isNarrow && chip}
+      </span>
       <span className="figure min-w-28 grow basis-0 text-aside break-words">
         {moduleSummary(module)}
         {module.partNumber && (
@@ -37,11 +45,7 @@ export function ModuleBar({ module, state, isNarrow = false }: ModuleBarProps) {
         )}
         {profile && <span> · {profile}</span>}
       </span>
-      {state !== 'kept' && (
-        <span className="rounded-full border border-current bg-sheet px-2 text-aside font-bold">
-          {state}
-        </span>
-      )}
+      {!isNarrow && chip}
     </span>
   );
 }

@@ -176,7 +176,7 @@ export function SlotBoard({
           )}
         </div>
       </div>
-      {!isFixed && (
+      {!isFixed && machine.slots.length > 0 && (
         <p className="mt-1 min-h-5 text-aside text-muted" aria-live="polite">
           {carried
             ? `Carrying ${gb(carried.capacity)}: arrows choose, Enter puts down, Esc lets go.`

@@ -85,7 +85,9 @@ export function SlotRow({
         <Latch isOpen={!module} />
       </div>
       {fault && (
-        <p className="mt-1 ml-20 w-fit rounded bg-stop-wash px-2 py-0.5 text-aside font-bold text-stop">
+        <p
+          className={`${isNarrow ? 'ml-22' : 'ml-31'} mt-1 w-fit rounded bg-stop-wash px-2 py-0.5 text-aside font-bold text-stop`}
+        >
           ✕ {fault}
         </p>
       )}
