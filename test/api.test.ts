@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Job } from '#contract/records';
 import { routes } from '#contract/routes';
-import { desktop } from '../core/testing/builders.ts';
+import { desktop } from './support/builders.ts';
 import { Api, module } from './support/api.ts';
 
 let api: Api;

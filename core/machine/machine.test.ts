@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { desktop, labelled } from '../testing/builders.ts';
+import { desktop, labelled } from '../../test/support/builders.ts';
 import { gib } from '../units/index.ts';
 import { findMachineFaults, nextSlots } from './index.ts';
 import type { Machine } from './index.ts';

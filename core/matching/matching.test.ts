@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { desktop, labelled } from '../testing/builders.ts';
+import { desktop, labelled } from '../../test/support/builders.ts';
 import { dataRate, gib } from '../units/index.ts';
 import type { Placement, Setting } from '../machine/index.ts';
 import { judgeMatch, matchGrade } from './index.ts';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { anyModule } from '../testing/arbitraries.ts';
+import { anyModule } from '../../test/support/arbitraries.ts';
 import { readLabel, writeLabel } from './index.ts';
 
 const read = (text: string) => {

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { desktop, labelled, running } from '../testing/builders.ts';
+import { desktop, labelled, running } from '../../test/support/builders.ts';
 import { dataRate, gib } from '../units/index.ts';
 import { operatingPoint, peakAtLoad } from './index.ts';
 

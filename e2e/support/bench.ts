@@ -1,6 +1,6 @@
 import { test as base, expect } from '@playwright/test';
 import type { Page } from '@playwright/test';
-import { desktop, labelled } from '../../core/testing/builders.ts';
+import { desktop, labelled } from '../../test/support/builders.ts';
 import { ServerProcess } from './server.ts';
 
 export { expect };

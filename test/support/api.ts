@@ -3,7 +3,7 @@ import type { Job } from '#contract/records';
 import type { Problem } from '#contract/problem';
 import { startServer } from '../../server/startServer.ts';
 import type { RunningServer } from '../../server/startServer.ts';
-import { desktop, labelled } from '../../core/testing/builders.ts';
+import { desktop, labelled } from './builders.ts';
 import type { StorePlace } from '../../server/store/openStore.ts';
 
 function testPlace(): StorePlace {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { labelled } from '../../core/testing/builders.ts';
+import { labelled } from '../../test/support/builders.ts';
 import boardsSlice, { afterMove, boardActions } from './boardsSlice.ts';
 import type { Board, Place } from './boardsSlice.ts';
 

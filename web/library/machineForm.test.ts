@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { desktop, labelled } from '../../core/testing/builders.ts';
+import { desktop, labelled } from '../../test/support/builders.ts';
 import { dataRate, gib } from '../../core/units/index.ts';
 import { formFromMachine, machineFromForm } from './machineForm.ts';
 

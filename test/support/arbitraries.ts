@@ -1,7 +1,7 @@
 import fc from 'fast-check';
-import { commonCl, generationTraits } from '../memory/index.ts';
-import type { Generation, MemoryModule } from '../memory/index.ts';
-import { dataRate, gib } from '../units/index.ts';
+import { commonCl, generationTraits } from '#core/memory';
+import type { Generation, MemoryModule } from '#core/memory';
+import { dataRate, gib } from '#core/units';
 
 const CAPACITIES: Partial<Record<Generation, number[]>> = {
   DDR2: [0.5, 1, 2, 4],

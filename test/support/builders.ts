@@ -1,10 +1,10 @@
-import { plainMachine } from '../machine/index.ts';
-import type { Machine, Placement } from '../machine/index.ts';
-import { readLabel } from '../memory/index.ts';
-import type { MemoryModule } from '../memory/index.ts';
-import { operatingPoint } from '../operating-point/index.ts';
-import type { Running } from '../operating-point/index.ts';
-import { dataRate } from '../units/index.ts';
+import { plainMachine } from '#core/machine';
+import type { Machine, Placement } from '#core/machine';
+import { readLabel } from '#core/memory';
+import type { MemoryModule } from '#core/memory';
+import { operatingPoint } from '#core/operating-point';
+import type { Running } from '#core/operating-point';
+import { dataRate } from '#core/units';
 
 /** The module a label describes. Throws where the label does not suffice. */
 export function labelled(label: string, more: Partial<MemoryModule> = {}): MemoryModule {
