@@ -21,7 +21,8 @@ export function cyclesNs(generation: Generation, cycles: number, rate: DataRate)
  */
 export function tableTckPs(generation: Generation, rate: DataRate): number {
   const exact = (transfersPerClock(generation) * 1_000_000) / exactRate(rate);
-  return generation === 'DDR5' ? Math.trunc(exact) : Math.round(exact);
+  // 937.5 ps at 2133⅓ comes out a hair below in floating point and must still go up to 938.
+  return generation === 'DDR5' ? Math.trunc(exact + 1e-6) : Math.round(exact + 1e-6);
 }
 
 /** A label's time in ps: its cycles × the exact clock period, truncated to whole ps. */

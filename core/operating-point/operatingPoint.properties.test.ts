@@ -3,55 +3,26 @@ import { expect, test } from 'vitest';
 import type { Machine, Placement, Setting } from '../machine/index.ts';
 import type { MemoryModule } from '../memory/index.ts';
 import { desktop } from '../../test/support/builders.ts';
-import { anyModuleOf } from '../../test/support/arbitraries.ts';
+import { anyDdr4, anyFourChannelMachine, anyPlacement } from '../../test/support/arbitraries.ts';
 import { compareRates, dataRate, exactRate, sumGib } from '../units/index.ts';
 import { operatingPoint } from './index.ts';
 import type { Running } from './index.ts';
 
-const ddr4 = anyModuleOf('DDR4').map((module): MemoryModule => ({
-  ...module,
-  formFactor: 'DIMM',
-  buffering: 'unbuffered',
-  ecc: false,
-}));
-const anyRate = fc.constantFrom(1600, 2000, 2133, 2666, 2933, 3200, 3600).map(dataRate);
-const row = fc.record({
-  modulesPerChannel: fc.integer({ min: 1, max: 2 }),
-  ranksPerChannel: fc.integer({ min: 1, max: 4 }),
-  rate: anyRate,
-});
-
-/** Four channels of two slots, with any mix of limits. */
-const anyMachine: fc.Arbitrary<Machine> = fc
-  .record({
-    controllerLimit: fc.oneof(anyRate, fc.constant('unknown' as const)),
-    firmwareCap: fc.oneof(anyRate, fc.constant('none' as const)),
-    rateTable: fc.array(row, { maxLength: 6 }),
-    unevenChannels: fc.constantFrom('zone', 'single', 'unknown'),
-    profiles: fc.record({
-      support: fc.constantFrom('yes', 'no', 'unknown'),
-      ceiling: fc.oneof(anyRate, fc.constant('none' as const)),
-    }),
-  })
-  .map((traits) => desktop(traits, 4, 2));
-
-const slotIds = ['a1', 'a2', 'b1', 'b2', 'c1', 'c2', 'd1', 'd2'];
-const anyPlacement: fc.Arbitrary<Placement> = fc
-  .uniqueArray(fc.tuple(fc.constantFrom(...slotIds), ddr4), {
-    minLength: 1,
-    selector: ([id]) => id,
-  })
-  .map((entries) => Object.fromEntries(entries));
 const anySetting = fc.constantFrom<Setting>('standard', 'profile');
 
 const whenRunning = (
   check: (point: Running, machine: Machine, placement: Placement, setting: Setting) => void,
 ) =>
   fc.assert(
-    fc.property(anyMachine, anyPlacement, anySetting, (machine, placement, setting) => {
-      const point = operatingPoint(machine, placement, setting);
-      if (point.type === 'runs') check(point, machine, placement, setting);
-    }),
+    fc.property(
+      anyFourChannelMachine,
+      anyPlacement(anyDdr4),
+      anySetting,
+      (machine, placement, setting) => {
+        const point = operatingPoint(machine, placement, setting);
+        if (point.type === 'runs') check(point, machine, placement, setting);
+      },
+    ),
     { numRuns: 400 },
   );
 
@@ -105,7 +76,7 @@ test('exchanging whole channels changes no figure', () => {
 
 test('an identical module in the emptiest channel never shrinks the paired zone', () => {
   fc.assert(
-    fc.property(ddr4, fc.integer({ min: 1, max: 7 }), (module, count) => {
+    fc.property(anyDdr4, fc.integer({ min: 1, max: 7 }), (module, count) => {
       const machine = desktop({}, 4, 2);
       // Channels in turn: a1 b1 c1 d1 a2 b2 …, so the next one always goes to the emptiest.
       const inTurn = ['a1', 'b1', 'c1', 'd1', 'a2', 'b2', 'c2', 'd2'];
@@ -124,7 +95,7 @@ test('a slower module never raises the rate, nor a slower-timed one the latency'
     return { ...plain, rate: dataRate(1600), timings: { cl: 13 } };
   };
   fc.assert(
-    fc.property(anyMachine, anyPlacement, (machine, placement) => {
+    fc.property(anyFourChannelMachine, anyPlacement(anyDdr4), (machine, placement) => {
       const point = operatingPoint(machine, placement, 'standard');
       const at = Object.keys(placement)[0] ?? 'a1';
       const module = placement[at];

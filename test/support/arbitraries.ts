@@ -1,7 +1,9 @@
 import fc from 'fast-check';
+import type { Machine, Placement } from '#core/machine';
 import { commonCl, generationTraits } from '#core/memory';
 import type { Generation, MemoryModule } from '#core/memory';
 import { dataRate, gib } from '#core/units';
+import { desktop } from './builders.ts';
 
 const CAPACITIES: Partial<Record<Generation, number[]>> = {
   DDR2: [0.5, 1, 2, 4],
@@ -75,3 +77,49 @@ function moduleAt(generation: Generation, rate: number): fc.Arbitrary<MemoryModu
       },
     );
 }
+
+/** Unbuffered DDR4 modules for a desktop. */
+export const anyDdr4 = anyModuleOf('DDR4').map((module): MemoryModule => ({
+  ...module,
+  formFactor: 'DIMM',
+  buffering: 'unbuffered',
+  ecc: false,
+}));
+
+const anyRate = fc.constantFrom(1600, 2000, 2133, 2666, 2933, 3200, 3600).map(dataRate);
+const anyRow = fc.record({
+  modulesPerChannel: fc.integer({ min: 1, max: 2 }),
+  ranksPerChannel: fc.integer({ min: 1, max: 4 }),
+  rate: anyRate,
+});
+
+/** Four channels of two slots, with any mix of limits. */
+export const anyFourChannelMachine: fc.Arbitrary<Machine> = fc
+  .record({
+    controllerLimit: fc.oneof(anyRate, fc.constant('unknown' as const)),
+    firmwareCap: fc.oneof(anyRate, fc.constant('none' as const)),
+    // One row for a load: two would contradict each other.
+    rateTable: fc.uniqueArray(anyRow, {
+      maxLength: 6,
+      selector: ({ modulesPerChannel, ranksPerChannel }) =>
+        `${modulesPerChannel} ${ranksPerChannel}`,
+    }),
+    unevenChannels: fc.constantFrom('zone', 'single', 'unknown'),
+    profiles: fc.record({
+      support: fc.constantFrom('yes', 'no', 'unknown'),
+      ceiling: fc.oneof(anyRate, fc.constant('none' as const)),
+    }),
+  })
+  .map((traits) => desktop(traits, 4, 2));
+
+/** Modules in any of the slots of {@link anyFourChannelMachine}, one at least. */
+export const anyPlacement = (module: fc.Arbitrary<MemoryModule>): fc.Arbitrary<Placement> =>
+  fc
+    .uniqueArray(
+      fc.tuple(fc.constantFrom('a1', 'a2', 'b1', 'b2', 'c1', 'c2', 'd1', 'd2'), module),
+      {
+        minLength: 1,
+        selector: ([id]) => id,
+      },
+    )
+    .map((entries) => Object.fromEntries(entries));
