@@ -40,6 +40,8 @@ const HEADROOM = 1.03;
 /** Prior weight of "something else went on": background load, the wrong test, a tail in use. */
 const NEITHER_PRIOR = 0.03;
 const STEP = 0.01;
+/** A baseline that fits no efficiency at all must leave the prior standing, not divide by zero. */
+const UNEXPLAINED = 1e-9;
 
 /**
  * How many channels ran side by side, from measured bandwidth.
@@ -99,7 +101,7 @@ function posteriorEfficiency(before: BandwidthSide | undefined): GridPoint[] {
             Math.log(efficiency),
             Math.max(0.02, relativeError(before.runs)),
           );
-        }).reduce((sum, part) => sum + part, 0)
+        }).reduce((sum, part) => sum + part, UNEXPLAINED)
       : 1;
     grid.push({ efficiency, weight: prior * likelihood });
   }
