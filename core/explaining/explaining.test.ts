@@ -47,7 +47,7 @@ const fast = labelled('8GB 1Rx8 PC4-3200AA-UA1-11');
 const kit = labelled('8GB 1Rx8 PC4-2133P-UA1-11 profile 3600MT/s CL18 1.35V');
 
 /** What slips into words when a value is missing or of the wrong kind. */
-const SLIPS = /undefined|NaN|null|\[object|Infinity|\$\{|  | \.|,,/;
+const SLIPS = /undefined|NaN|null|\[object|Infinity|\$\{| {2}| \.|,,/;
 
 function expectSound({ title, why, mend = '', source = '' }: Explanation): void {
   for (const text of [title, why, mend, source]) expect(text).not.toMatch(SLIPS);

@@ -69,9 +69,10 @@ function problemOf(error: unknown, body: unknown): Problem | undefined {
   return bodyProblem(error);
 }
 
-/** Problems the body parser finds before a route is reached. */
+/** Problems Express's own middleware finds: the body parser, and the file server. */
 function bodyProblem(error: unknown): Problem | undefined {
-  const { type } = (error ?? {}) as { type?: unknown };
+  const { type, status } = (error ?? {}) as { type?: unknown; status?: unknown };
+  if (status === 404) return problemOf(new NotFoundError('This file'), undefined);
   if (type === 'entity.too.large')
     return {
       type: 'about:blank#too-large',

@@ -1,0 +1,210 @@
+import { readFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { sql } from 'drizzle-orm';
+import { pino } from 'pino';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { Job, JobSummary } from '#contract/records';
+import { seedDemo } from '../demo/seed.ts';
+import { startServer } from '../server/startServer.ts';
+import { openStore } from '../server/store/openStore.ts';
+import { listJobs, readJob } from '../server/store/operations/readJobs.ts';
+import { Api, module } from './support/api.ts';
+
+const folder = mkdtempSync(join(tmpdir(), 'tembrix-store-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+describe('saves at the same moment', () => {
+  let api: Api;
+  beforeAll(async () => {
+    api = await Api.start();
+  });
+  afterAll(() => api.server.stop());
+
+  test('of ten, one goes through and nine are told', async () => {
+    const job = await api.jobWithFound();
+    const answers = await Promise.all(
+      Array.from({ length: 10 }, (_, need) =>
+        api.send<{ need: number; yours: { need: number } }>('PATCH', `/jobs/${job.id}`, {
+          version: job.version,
+          need,
+        }),
+      ),
+    );
+    const statuses = answers.map(({ status }) => status).sort((a, b) => a - b);
+    expect(statuses).toEqual([200, ...Array.from({ length: 9 }, () => 409)]);
+    const winner = answers.find(({ status }) => status === 200);
+    expect((await api.ok('GET', `/jobs/${job.id}`)).need).toBe(winner?.body.need);
+  });
+
+  test('first saves of one configuration: the second gets a conflict, not a second row', async () => {
+    const job = await api.jobWithFound();
+    const body = { placement: { b1: module }, setting: 'standard', version: 0 };
+    const answers = await Promise.all(
+      [1, 2, 3].map(() => api.send('PUT', `/jobs/${job.id}/snapshots/planned`, body)),
+    );
+    expect(answers.map(({ status }) => status).sort((a, b) => a - b)).toEqual([200, 409, 409]);
+    const { snapshots } = await api.ok('GET', `/jobs/${job.id}`);
+    expect(snapshots.filter(({ kind }) => kind === 'planned')).toHaveLength(1);
+  });
+
+  test('a refused save leaves no event behind', async () => {
+    const job = await api.jobWithFound();
+    await api.problem('PATCH', `/jobs/${job.id}`, { version: 99, need: 1 });
+    await api.problem('POST', `/jobs/${job.id}/close`, { version: job.version });
+    expect((await api.ok('GET', `/jobs/${job.id}`)).events).toEqual(job.events);
+  });
+
+  test('removing runs keeps in the history that they were there', async () => {
+    const job = await api.jobWithFound();
+    const runs = {
+      kind: 'as-found',
+      metric: 'bandwidth',
+      test: 'copy',
+      runs: [14, 15],
+      warmUp: 0,
+      conditions: '',
+    };
+    const { measurements } = await api.ok('POST', `/jobs/${job.id}/measurements`, runs);
+    const after = await api.ok('DELETE', `/jobs/${job.id}/measurements/${measurements[0]?.id}`);
+    expect(after.measurements).toEqual([]);
+    expect(after.events.at(-1)?.text).toBe('Removed: copy, as-found: 14 15 GB/s');
+    const again = await api.problem(
+      'DELETE',
+      `/jobs/${job.id}/measurements/${measurements[0]?.id}`,
+    );
+    expect(again.status).toBe(404);
+  });
+});
+
+describe('the bench list', () => {
+  test('pages without gaps or repeats, and counts all', async () => {
+    const { db, close } = await openStore({ type: 'memory' });
+    await seedDemo(db, new Date());
+    const page = (offset: number) => listJobs(db, { state: 'open', search: '', limit: 2, offset });
+    const pages = [await page(0), await page(2), await page(4)];
+    const whole = await listJobs(db, { state: 'open', search: '', limit: 200, offset: 0 });
+    expect(pages.flatMap(({ jobs }) => jobs)).toEqual(whole.jobs);
+    expect(whole.total).toBe(whole.jobs.length);
+    await close();
+  });
+
+  test('a line of the list says the same as the job itself', async () => {
+    const { db, close } = await openStore({ type: 'memory' });
+    await seedDemo(db, new Date());
+    for (const state of ['open', 'closed'] as const) {
+      const { jobs } = await listJobs(db, { state, search: '', limit: 200, offset: 0 });
+      expect(jobs.length).toBeGreaterThan(1);
+      for (const line of jobs) {
+        const job = await readJob(db, line.id);
+        const own: Partial<JobSummary> = {
+          number: job.number,
+          customerName: job.customer.name,
+          machineName: job.machine.machine.name,
+          complaint: job.complaint,
+          openedAt: job.openedAt,
+        };
+        expect(line).toMatchObject(own);
+        expect(line.next === null).toBe(job.result !== null);
+        if (job.result) expect(line.headline).toBe(job.result.headline);
+      }
+    }
+    await close();
+  });
+
+  test.each([
+    ['puppet', ['Gannet Puppet Theatre']],
+    ['PARCEL', ['Island post office']],
+    ['0005', []],
+    ['5', ['Seaweed laboratory of the northern shallows']],
+    ["'; drop table jobs; --", []],
+    ['\\', []],
+  ])('searching for %s', async (search, names) => {
+    const { db, close } = await openStore({ type: 'memory' });
+    await seedDemo(db, new Date());
+    const { jobs } = await listJobs(db, { state: 'open', search, limit: 50, offset: 0 });
+    expect(jobs.map(({ customerName }) => customerName)).toEqual(names);
+    await close();
+  });
+});
+
+describe('the demo world', () => {
+  test('tells the stories it was made for', async () => {
+    const { db, close } = await openStore({ type: 'memory' });
+    await seedDemo(db, new Date());
+    const of = async (search: string, state: 'open' | 'closed' = 'open') => {
+      const { jobs } = await listJobs(db, { state, search, limit: 5, offset: 0 });
+      return jobs[0];
+    };
+    expect((await of('islander'))?.headline).toContain('DDR4-2133');
+    expect((await of('Puppet'))?.headline).toContain('24 of 36 GB paired');
+    expect((await of('post'))?.headline).toContain('one channel wide');
+    expect((await of('Boatyard', 'closed'))?.headline).toMatch(
+      /^Mixed: open hull assembly ×2\.\d+ better/,
+    );
+    expect((await of('choir', 'closed'))?.headline).toBe('Runs paired, inside the promise');
+    const events = await db.execute(
+      sql`select count(*)::int as n from job_events where at > now() + interval '1 minute'`,
+    );
+    expect((events as { rows: { n: number }[] }).rows[0]?.n).toBe(0);
+    await close();
+  });
+});
+
+describe('the page', () => {
+  test('gets a nonce of its own each time, and any address of the interface leads to it', async () => {
+    const web = join(folder, 'web');
+    rmSync(web, { recursive: true, force: true });
+    const { mkdirSync } = await import('node:fs');
+    mkdirSync(join(web, 'assets'), { recursive: true });
+    writeFileSync(
+      join(web, 'index.html'),
+      '<script nonce="TEMBRIX_CSP_NONCE" src="/assets/a.js"></script>',
+    );
+    writeFileSync(join(web, 'assets/a.js'), '1');
+    const server = await startServer({
+      place: { type: 'memory' },
+      port: 0,
+      log: pino({ level: 'silent' }),
+      webDirectory: web,
+    });
+    const visit = async (path: string) => {
+      const response = await fetch(server.url + path);
+      const policy = response.headers.get('content-security-policy') ?? '';
+      return {
+        status: response.status,
+        text: await response.text(),
+        nonce: /'nonce-([^']+)'/.exec(policy)?.[1] ?? '',
+      };
+    };
+    const [first, second] = [await visit('/'), await visit('/jobs/abc/plan')];
+    for (const { text, nonce } of [first, second]) expect(text).toContain(`nonce="${nonce}"`);
+    expect(first.nonce).not.toBe(second.nonce);
+    expect((await visit('/assets/a.js')).text).toBe('1');
+    expect((await visit('/assets/missing.js')).status).toBe(404);
+    expect((await visit('/api/missing')).text).toContain('not part of the API');
+    await server.stop();
+  });
+});
+
+test('migrations are written down in order, and none was edited away', () => {
+  const journal = JSON.parse(
+    readFileSync('server/store/migrations/meta/_journal.json', 'utf8'),
+  ) as {
+    entries: { idx: number; tag: string }[];
+  };
+  expect(journal.entries.map(({ idx }) => idx)).toEqual(journal.entries.map((_, at) => at));
+  for (const { tag } of journal.entries)
+    expect(readFileSync(`server/store/migrations/${tag}.sql`, 'utf8').trim()).not.toBe('');
+});
+
+test('a data directory is opened again with all that was in it', async () => {
+  const place = { type: 'directory', path: join(folder, 'data') } as const;
+  const first = await Api.start(place);
+  const job = await first.jobWithFound();
+  await first.server.stop();
+  const second = await Api.start(place);
+  expect(await second.ok<Job>('GET', `/jobs/${job.id}`)).toEqual(job);
+  await second.server.stop();
+});
