@@ -1,4 +1,4 @@
-import { DndContext, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import { DndContext, PointerSensor, pointerWithin, useSensor, useSensors } from '@dnd-kit/core';
 import type { DragEndEvent } from '@dnd-kit/core';
 import { useRef } from 'react';
 import type { KeyboardEvent } from 'react';
@@ -117,6 +117,8 @@ export function SlotBoard({
   return (
     <DndContext
       sensors={sensors}
+      // Where the pointer is, not where the bar's corners reach: letting go beside the board changes nothing.
+      collisionDetection={pointerWithin}
       accessibility={{ screenReaderInstructions: { draggable: '' } }}
       onDragStart={({ active }) => {
         const from = placeFrom(active.id);

@@ -62,6 +62,7 @@ export function SlotRow({
           </span>
         </span>
         <Latch isOpen={!module} />
+        {/* The preview swaps what is inside while a press is under way; the press must stay the button's. */}
         <button
           ref={drag.setNodeRef}
           {...drag.listeners}
@@ -72,7 +73,7 @@ export function SlotRow({
           aria-pressed={isFixed ? undefined : isSource}
           onClick={() => onChoose(place, module)}
           onFocus={() => carry && onOver(place)}
-          className={`flex min-w-0 grow touch-none rounded-sm text-left ${isSource && !isTarget ? 'opacity-60' : ''} ${isTarget ? 'outline-3 outline-offset-2 outline-[#eba56c]' : ''} ${fault ? 'outline-3 outline-stop' : ''}`}
+          className={`flex min-w-0 grow touch-none rounded-sm text-left *:pointer-events-none ${isSource && !isTarget ? 'opacity-60' : ''} ${isTarget ? 'outline-3 outline-offset-2 outline-[#eba56c]' : ''} ${fault ? 'outline-3 outline-stop' : ''}`}
         >
           {module ? (
             <ModuleBar module={module} state={state ?? 'kept'} isNarrow={isNarrow} />

@@ -1,0 +1,72 @@
+import { describe, expect, test } from 'vitest';
+import { desktop, labelled, running } from '../../test/support/builders.ts';
+import { dataRate } from '../units/index.ts';
+import { physicalLimit, promisedBand } from './promise.ts';
+
+const slow = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
+const fast = labelled('8GB 1Rx8 PC4-3200AA-UA1-11');
+const kit = labelled('8GB 1Rx8 PC4-2133P-UA1-11 profile 3600MT/s CL16-18-18-36 1.35V');
+const one = running(desktop(), { a1: slow });
+const pair = running(desktop(), { a1: slow, b1: slow });
+
+describe('bandwidth', () => {
+  test('scales with the peak, and the band is how far efficiency wanders', () => {
+    const band = promisedBand('bandwidth', 14, one, pair);
+    expect(band?.low).toBeCloseTo(28 / Math.exp(1.96 * 0.06), 6);
+    expect(band?.high).toBeCloseTo(28 * Math.exp(1.96 * 0.06), 6);
+  });
+
+  test('never promises more than the bus carries', () => {
+    expect(promisedBand('bandwidth', 19, one, pair)?.high).toBeCloseTo(38.4, 9);
+    expect(physicalLimit('bandwidth', pair)).toBeCloseTo(38.4, 9);
+  });
+
+  test('promises less where the change costs rate', () => {
+    const machine = desktop({ firmwareCap: dataRate(2133) });
+    const band = promisedBand('bandwidth', 28, pair, running(machine, { a1: slow, b1: slow }));
+    expect(band?.low).toBeLessThan(28);
+  });
+});
+
+describe('latency', () => {
+  test('never promises less than the first word, and calls that the limit', () => {
+    expect(physicalLimit('latency', pair)).toBeCloseTo(14.167, 3);
+    expect(promisedBand('latency', 10, one, pair)?.low).toBeCloseTo(14.167, 3);
+  });
+
+  test('moves with the timings, at least by a first word and at most by a row', () => {
+    const before = running(desktop(), { a1: slow });
+    const after = running(desktop(), { a1: kit }, 'profile');
+    // First word 14.17 → 8.89 ns; a row of 17-17-17 is 42.5 ns, of 16-18-18 28.89 ns.
+    const band = promisedBand('latency', 90, before, after);
+    expect(band?.low).toBeCloseTo(90 - (42.5 - 28.889) - 90 * 0.0392, 2);
+    expect(band?.high).toBeCloseTo(90 + 90 * 0.0392, 2);
+  });
+
+  test('a controller that halves its clock adds up to a tenth', () => {
+    const tied = desktop({ sync: { limit: dataRate(3200), fabricClock: true } });
+    const calm = promisedBand(
+      'latency',
+      90,
+      running(desktop(), { a1: kit }),
+      running(desktop(), { a1: kit }, 'profile'),
+    );
+    const halved = promisedBand(
+      'latency',
+      90,
+      running(tied, { a1: kit }),
+      running(tied, { a1: kit }, 'profile'),
+    );
+    expect((halved?.high ?? 0) - (calm?.high ?? 0)).toBeCloseTo(9, 6);
+    expect(halved?.low).toBeCloseTo(calm?.low ?? 0, 6);
+  });
+});
+
+test.each(['duration', 'frames'] as const)(
+  'no promise and no limit for %s: too much else plays a part',
+  (metric) => {
+    const before = running(desktop(), { a1: fast });
+    expect(promisedBand(metric, 10, before, pair)).toBeUndefined();
+    expect(physicalLimit(metric, pair)).toBeUndefined();
+  },
+);

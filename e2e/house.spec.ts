@@ -1,0 +1,140 @@
+import { expect, sceneWithJob, test } from './support/bench.ts';
+
+test('everything is found by typing: jobs, machines, pages and what can be done here', async ({
+  page,
+  server,
+}) => {
+  const id = await sceneWithJob(server);
+  await page.goto(`${server.url}/jobs/${id}/plan`);
+  await page.getByRole('heading', { name: 'Slot board' }).waitFor();
+  await page.keyboard.press('Control+k');
+  const box = page.getByPlaceholder(/Job number/);
+  await box.fill('scene customer');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/inspect$/);
+  await page.keyboard.press('Control+k');
+  await box.fill('describe');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'A new machine' })).toBeVisible();
+  await page.goto(`${server.url}/jobs/${id}/plan`);
+  await page.getByRole('heading', { name: 'Slot board' }).waitFor();
+  await page.keyboard.press('Control+k');
+  await box.fill('take as plan');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('link', { name: 'Next: fit' })).toBeVisible();
+  await page.keyboard.press('Control+k');
+  await box.fill('zzzz');
+  await expect(page.getByText('Nothing of that name')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(box).toHaveCount(0);
+});
+
+test('? lists the keys that work here, and letters typed into a field stay letters', async ({
+  page,
+  server,
+}) => {
+  const id = await sceneWithJob(server);
+  await page.goto(`${server.url}/jobs/${id}/plan`);
+  await page.getByRole('heading', { name: 'Slot board' }).waitFor();
+  await page.keyboard.press('?');
+  const dialog = page.getByRole('dialog', { name: 'Keys that work here' });
+  await expect(dialog).toContainText('Take as plan');
+  await expect(dialog).toContainText('pick a module up');
+  await page.keyboard.press('Escape');
+  await page.getByLabel('Label of a module').fill('');
+  await page.keyboard.type('p?n');
+  await expect(page.getByLabel('Label of a module')).toHaveValue('p?n');
+  await expect(dialog).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /Take as plan/ })).toBeVisible();
+  await page.goto(server.url);
+  await page.getByRole('heading', { name: 'Next on the bench' }).waitFor();
+  await page.keyboard.press('/');
+  await expect(page.getByRole('searchbox')).toBeFocused();
+  await page.keyboard.type('scene');
+  await page.getByRole('heading', { name: 'Next on the bench' }).click();
+  await page.keyboard.press('n');
+  await expect(page.getByRole('heading', { name: 'New job' })).toBeVisible();
+});
+
+test('the theme follows the system until one is chosen, and the choice is kept', async ({
+  page,
+  server,
+}) => {
+  await page.emulateMedia({ colorScheme: 'dark' });
+  await page.goto(server.url);
+  const theme = () => page.evaluate(() => document.documentElement.dataset.theme);
+  expect(await theme()).toBe('dark');
+  await page.getByRole('button', { name: 'Light' }).click();
+  expect(await theme()).toBe('light');
+  await page.reload();
+  await page.getByRole('button', { name: 'Dark' }).waitFor();
+  expect(await theme()).toBe('light');
+});
+
+test('a module is added, suggested, corrected, and a stale correction shows both sides', async ({
+  page,
+  context,
+  server,
+}) => {
+  await page.goto(`${server.url}/modules`);
+  await expect(page.getByText('The catalogue is empty.')).toBeVisible();
+  const label = '16GB 2Rx8 PC4-2666V-SE1-11 ORL-16S26';
+  await page.getByLabel('Add a module by its label').fill(label);
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(page.getByRole('cell', { name: label, exact: true })).toBeVisible();
+
+  const other = await context.newPage();
+  for (const tab of [page, other]) {
+    await tab.goto(`${server.url}/modules`);
+    await tab.getByRole('button', { name: `Correct ${label}` }).click();
+  }
+  await page.getByLabel('Correct the label').fill(`${label}.R2`);
+  await page.getByRole('button', { name: 'Save the correction' }).click();
+  await expect(page.getByRole('cell', { name: `${label}.R2`, exact: true })).toBeVisible();
+  await other.getByLabel('Correct the label').fill(`${label}.R3`);
+  await other.getByRole('button', { name: 'Save the correction' }).click();
+  const alert = other.getByRole('alert');
+  await expect(alert.getByRole('row', { name: /^Label/ })).toContainText(`${label}.R2`);
+  await alert.getByRole('button', { name: 'Save mine over theirs' }).click();
+  await expect(other.getByRole('cell', { name: `${label}.R3`, exact: true })).toBeVisible();
+
+  const id = await sceneWithJob(server);
+  await page.goto(`${server.url}/jobs/${id}/plan`);
+  const suggestions = page.locator('datalist option');
+  await expect(suggestions).toHaveCount(1);
+  await expect(suggestions).toHaveAttribute('value', `${label}.R3`);
+});
+
+test('a machine changed in two places shows the fields that differ', async ({
+  page,
+  context,
+  server,
+}) => {
+  await sceneWithJob(server);
+  const other = await context.newPage();
+  for (const tab of [page, other]) {
+    await tab.goto(`${server.url}/machines`);
+    await tab.getByRole('link', { name: /Scene desktop/ }).click();
+    await tab.getByLabel('Controller limit, MT/s').fill(tab === page ? '2933' : '2666');
+  }
+  await page.getByRole('button', { name: 'Save the machine' }).click();
+  await expect(page.getByText('Saved')).toBeVisible();
+  await other.getByRole('button', { name: 'Save the machine' }).click();
+  const alert = other.getByRole('alert');
+  await expect(alert.getByRole('row', { name: /^controllerLimit/ })).toHaveText(
+    /controllerLimit\s*2666\s*2933/,
+  );
+  await alert.getByRole('button', { name: 'Take theirs' }).click();
+  await expect(other.getByLabel('Controller limit, MT/s')).toHaveValue('2933');
+});
+
+test('addresses that lead nowhere lead back', async ({ page, server }) => {
+  await page.goto(`${server.url}/no/such/page`);
+  await expect(page.getByRole('heading', { name: 'No such page' })).toBeVisible();
+  await page.getByRole('link', { name: 'Go to the bench' }).click();
+  await expect(page.getByText('The bench is clear.')).toBeVisible();
+  await page.goto(`${server.url}/jobs/nope/plan`);
+  await expect(page.getByRole('alert')).toContainText('This job is not there.');
+  await page.goto(`${server.url}/machines/nope`);
+  await expect(page.getByRole('alert')).toContainText('This machine is not there.');
+});
