@@ -8,7 +8,8 @@ export {
 } from './generation.ts';
 export type { Generation, GenerationTraits } from './generation.ts';
 export { EXAMPLE_LABEL, readLabel } from './readLabel.ts';
-export type { LabelFinding, LabelReading } from './readLabel.ts';
+export type { LabelFinding } from './labelFindings.ts';
+export type { LabelReading } from './readLabel.ts';
 export {
   lowestRailMv,
   moduleSummary,
