@@ -5,7 +5,7 @@ import { benchServer } from './server.ts';
 import { printTable } from './table.ts';
 
 // One after the other: the figures would disturb each other.
-const rows = [...benchCore(), ...(await benchServer()), ...(await benchBrowser())];
+const rows = [...(await benchCore()), ...(await benchServer()), ...(await benchBrowser())];
 console.log(`\nNode ${process.version}, ${cpus().length} cores\n`);
 printTable(rows);
 if (rows.some(({ holds }) => !holds)) process.exitCode = 1;
