@@ -121,7 +121,7 @@ export function explainFlag(flag: Flag, nameOf: NameOf): Explanation {
       };
     case 'wide-chips':
       return {
-        title: `${placed(flag.slotIds)}: x16 chips`,
+        title: `x16 chips in ${placed(flag.slotIds)}`,
         why: 'They have half the bank groups of x8 chips: the same label speed, measurably slower.',
       };
     default:

@@ -1,12 +1,9 @@
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
-import { drizzle as drizzlePg } from 'drizzle-orm/node-postgres';
-import { migrate as migratePg } from 'drizzle-orm/node-postgres/migrator';
 import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
 import { drizzle as drizzlePglite } from 'drizzle-orm/pglite';
 import { migrate as migratePglite } from 'drizzle-orm/pglite/migrator';
-import pg from 'pg';
 import { packageRoot } from '../packageRoot.ts';
 import { lockDirectory } from './lock.ts';
 import * as schema from './schema/index.ts';
@@ -35,12 +32,7 @@ const migrationsFolder = () => join(packageRoot(), 'server/store/migrations');
  * @throws StartError when another process holds the data directory
  */
 export async function openStore(place: StorePlace): Promise<Store> {
-  if (place.type === 'server') {
-    const pool = new pg.Pool({ connectionString: place.url });
-    const db = drizzlePg(pool, options);
-    await migratePg(db, { migrationsFolder: migrationsFolder() });
-    return { db, close: () => pool.end() };
-  }
+  if (place.type === 'server') return openServer(place.url);
   if (place.type === 'memory') return openPglite(undefined);
   mkdirSync(place.path, { recursive: true });
   const lock = await lockDirectory(place.path);
@@ -51,6 +43,19 @@ export async function openStore(place: StorePlace): Promise<Store> {
     await lock.release();
     throw error;
   }
+}
+
+/** A PostgreSQL server; its driver is loaded only where one is used. */
+async function openServer(connectionString: string): Promise<Store> {
+  const [{ default: pg }, { drizzle }, { migrate }] = await Promise.all([
+    import('pg'),
+    import('drizzle-orm/node-postgres'),
+    import('drizzle-orm/node-postgres/migrator'),
+  ]);
+  const pool = new pg.Pool({ connectionString });
+  const db = drizzle(pool, options);
+  await migrate(db, { migrationsFolder: migrationsFolder() });
+  return { db, close: () => pool.end() };
 }
 
 async function openPglite(directory: string | undefined): Promise<Store> {

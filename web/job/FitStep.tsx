@@ -36,11 +36,11 @@ export function FitStep({ job }: { readonly job: Job }) {
     <StepLayout
       aside={
         <>
-          <ReasonsSheet step={step} />
           <Cautions
             isLaptop={machine.kind === 'laptop'}
             isAllInOne={machine.kind === 'all-in-one'}
           />
+          <ReasonsSheet step={step} />
         </>
       }
       bar={
