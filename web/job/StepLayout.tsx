@@ -38,11 +38,7 @@ export function Part({
 }) {
   return (
     <section className="border-line not-first:mt-4 not-first:border-t not-first:pt-3">
-      <div className="mb-2 flex flex-wrap items-baseline gap-x-3">
-        <h2 className="font-bold">{title}</h2>
-        {hint && <span className="text-aside text-muted">{hint}</span>}
-        {action && <span className="ml-auto">{action}</span>}
-      </div>
+      <Heading title={title} hint={hint} action={action} />
       {children}
     </section>
   );
@@ -60,11 +56,24 @@ export function AsideSheet({
 }) {
   return (
     <section className="sheet">
-      <div className="mb-2 flex flex-wrap items-baseline gap-x-3">
-        <h2 className="font-bold">{title}</h2>
-        {hint && <span className="text-aside text-muted">{hint}</span>}
-      </div>
+      <Heading title={title} hint={hint} />
       {children}
     </section>
+  );
+}
+
+interface HeadingProps {
+  readonly title: string;
+  readonly hint?: string | undefined;
+  readonly action?: ReactNode;
+}
+
+function Heading({ title, hint, action }: HeadingProps) {
+  return (
+    <div className="mb-2 flex flex-wrap items-baseline gap-x-3">
+      <h2 className="font-bold">{title}</h2>
+      {hint && <span className="text-aside text-muted">{hint}</span>}
+      {action && <span className="ml-auto">{action}</span>}
+    </div>
   );
 }

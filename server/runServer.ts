@@ -1,0 +1,37 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { pino } from 'pino';
+import { packageRoot } from './packageRoot.ts';
+import { StartError } from './startError.ts';
+import { startServer } from './startServer.ts';
+import type { RunningServer } from './startServer.ts';
+import type { StorePlace } from './store/openStore.ts';
+
+/**
+ * Runs a server as a command: with the built interface where there is one, on TEMBRIX_PORT, until a
+ * signal ends it. What the person at the command line can mend is said without a stack.
+ *
+ * @param onReady - what is still to be done; its answer is printed
+ */
+export async function runServer(
+  place: StorePlace,
+  onReady: (server: RunningServer) => Promise<string> | string,
+): Promise<void> {
+  const { TEMBRIX_PORT = '4870', TEMBRIX_LOG = 'warn' } = process.env;
+  const built = join(packageRoot(), 'dist/web');
+  try {
+    const server = await startServer({
+      place,
+      port: Number(TEMBRIX_PORT),
+      log: pino({ level: TEMBRIX_LOG }),
+      webDirectory: existsSync(join(built, 'index.html')) ? built : undefined,
+    });
+    console.log(await onReady(server));
+    for (const signal of ['SIGINT', 'SIGTERM'] as const)
+      process.once(signal, () => void server.stop().then(() => process.exit(0)));
+  } catch (error) {
+    if (!(error instanceof StartError)) throw error;
+    console.error(`${error.message} ${error.mend}`);
+    process.exitCode = 1;
+  }
+}
