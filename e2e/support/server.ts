@@ -2,8 +2,6 @@ import { spawn } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdtempSync, rmSync } from 'node:fs';
-import { createServer } from 'node:net';
-import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
@@ -11,9 +9,11 @@ import { setTimeout as wait } from 'node:timers/promises';
 /** A server process of its own on a data directory of its own, which can be killed and started. */
 export class ServerProcess {
   private child: ChildProcess | undefined;
+  /** 0 until the first start, which takes any free port; later starts keep it. */
+  private port = 0;
+
   private constructor(
     readonly data: string,
-    readonly port: number,
     private readonly command: readonly string[],
   ) {}
 
@@ -33,7 +33,7 @@ export class ServerProcess {
 
   private static async spawn(command: readonly string[]): Promise<ServerProcess> {
     const data = mkdtempSync(join(tmpdir(), 'tembrix-e2e-'));
-    const server = new ServerProcess(data, await freePort(), command);
+    const server = new ServerProcess(data, command);
     await server.up();
     return server;
   }
@@ -46,9 +46,19 @@ export class ServerProcess {
       stdio: ['ignore', 'pipe', 'inherit'],
     });
     this.child = child;
-    for await (const chunk of child.stdout) if (/http:\/\//.test(String(chunk))) break;
-    // Keep reading, or a full pipe would stall the server.
-    child.stdout.resume();
+    // Listened to for as long as it runs: a full or closed pipe would stall it.
+    const said = await new Promise<string>((settle) => {
+      let text = '';
+      child.stdout.on('data', (chunk: Buffer) => {
+        text += chunk.toString();
+        if (/http:\/\/\S+:\d+\s/.test(text)) settle(text);
+      });
+      child.once('exit', () => settle(text));
+    });
+    // Its own word for where it listens: a port that merely answers may be another test's server.
+    const port = /http:\/\/\S+?:(\d+)/.exec(said)?.[1];
+    if (port === undefined) throw new Error(`the server did not come up: ${said}`);
+    this.port = Number(port);
     for (let tries = 0; tries < 100; tries++) {
       const answer = await fetch(`${this.url}/api/health`).catch(() => undefined);
       if (answer?.ok) return;
@@ -69,14 +79,4 @@ export class ServerProcess {
     await this.kill();
     rmSync(this.data, { recursive: true, force: true });
   }
-}
-
-async function freePort(): Promise<number> {
-  const probe = createServer();
-  probe.listen(0, '127.0.0.1');
-  await once(probe, 'listening');
-  const { port } = probe.address() as AddressInfo;
-  probe.close();
-  await once(probe, 'close');
-  return port;
 }
