@@ -47,7 +47,7 @@ test.each([
 
 describe('modules', () => {
   test.each([
-    [{ capacity: 7 }, /^capacity: No module of this generation has this size/],
+    [{ capacity: 7 }, /^capacity: No module has this size/],
     [{ capacity: -8 }, /^capacity: A size is 0 GB or more/],
     [{ rate: 5 }, /^rate: A rate is 100 MT\/s or more/],
     [{ rate: 'fast' }, /^rate: Enter a rate/],

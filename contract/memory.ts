@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { BUFFERINGS, FORM_FACTORS, GENERATIONS, isModuleCapacity } from '#core/memory';
+import { BUFFERINGS, FORM_FACTORS, GENERATIONS, isBuildableCapacity } from '#core/memory';
 import type { MemoryModule } from '#core/memory';
 import { RATE_RANGE } from '#core/units';
 import type { DataRate, Gibibytes } from '#core/units';
@@ -61,8 +61,8 @@ export const memoryModule: z.ZodType<MemoryModule> = z
     channels: z.number().int().min(1).max(2).optional(),
     assumed: z.array(z.enum(['rate', 'timings', 'form factor', 'buffering'])).optional(),
   })
-  .refine((module) => isModuleCapacity(module.generation, module.capacity), {
+  .refine((module) => isBuildableCapacity(module.capacity), {
     path: ['capacity'],
     error:
-      'No module of this generation has this size. Sizes are powers of two; DDR5 also has 12, 24, 48 and 96 GB.',
+      'No module has this size. Sizes are powers of two, or three times one: 12, 24, 48, 96 GB.',
   });

@@ -90,6 +90,15 @@ export function isModuleCapacity(generation: Generation, gibibytes: number): boo
   return allowsThrees && [12, 24, 48, 96].includes(gibibytes);
 }
 
+/**
+ * Whether chips can add up to a capacity at all: 2ⁿ or 3 × 2ⁿ GiB. Wider than
+ * {@link isModuleCapacity}: an SPD may describe unlike ranks (8 + 4) that no shop label names.
+ */
+export function isBuildableCapacity(gibibytes: number): boolean {
+  if (!(gibibytes >= 0.125 && gibibytes <= 512)) return false;
+  return Number.isInteger(Math.log2(gibibytes)) || Number.isInteger(Math.log2(gibibytes / 3));
+}
+
 /** The highest standard rate not above `limit` (by exact value), or `undefined` below them all. */
 export function snapDown(generation: Generation, limit: DataRate): DataRate | undefined {
   const exact = exactRate(limit);

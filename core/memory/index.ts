@@ -1,6 +1,7 @@
 export {
   GENERATIONS,
   generationTraits,
+  isBuildableCapacity,
   isLowPower,
   isModuleCapacity,
   snapDown,
@@ -25,8 +26,17 @@ export type {
   FormFactor,
   MemoryModule,
   OverclockProfile,
+  TimesPs,
   TimingCycles,
   TimingName,
 } from './module.ts';
-export { cyclesAt, cyclesForTime, cyclesNs, labelTimePs, tableTckPs } from './timing.ts';
+export {
+  cyclesAt,
+  cyclesForTime,
+  cyclesNs,
+  labelTimePs,
+  listedTimePs,
+  tableTckPs,
+  transfersPerClock,
+} from './timing.ts';
 export type { TimingSource } from './timing.ts';

@@ -48,6 +48,17 @@ export function cyclesForTime(generation: Generation, timePs: number, rate: Data
   return Math.ceil(timePs / tck);
 }
 
+/**
+ * Clocks as the time an SPD lists: rounded up again at the same rate it must give the same clocks,
+ * which 13 × 1071.4 ps at DDR3-1866 does not, the standard's period there being 1071 ps.
+ */
+export function listedTimePs(generation: Generation, cycles: number, rate: DataRate): number {
+  const time = labelTimePs(generation, cycles, rate);
+  return cyclesForTime(generation, time, rate) > cycles
+    ? cycles * tableTckPs(generation, rate)
+    : time;
+}
+
 /** A set of timings with the rate they hold at; SPD times outrank them. */
 export interface TimingSource {
   readonly rate: DataRate;

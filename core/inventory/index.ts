@@ -1,0 +1,16 @@
+export { decodeText } from './decodeText.ts';
+export type { FindingPlace, InventoryFinding } from './findings.ts';
+export { INVENTORY_KINDS } from './inventory.ts';
+export type { BoardFacts, DeviceClaim, InventoryKind, InventoryReading } from './inventory.ts';
+export { makerKey, readMakerCode } from './maker.ts';
+export type { MakerCode } from './maker.ts';
+export { readScreen } from './readScreen.ts';
+export type { ScreenReading } from './readScreen.ts';
+export { INVENTORY_FILE_LIMIT, claimOfImage, readInventory } from './readInventory.ts';
+export { writeCim } from './writeCim.ts';
+export { moduleOfImage } from './spd/moduleOfImage.ts';
+export { writeSpd } from './spd/writeSpd.ts';
+export type { SpdIdentity, SpdWriteError } from './spd/writeSpd.ts';
+export type { SpdChecksum, SpdImage, SpdTimeName, SpdTimes } from './spd/types.ts';
+export { writeSmbios } from './smbios/writeSmbios.ts';
+export type { SmbiosStyle } from './smbios/writeSmbios.ts';

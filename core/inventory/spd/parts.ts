@@ -1,0 +1,11 @@
+import type { SpdImage } from './types.ts';
+
+/** What a generation's reader finds, before its place in the file is added. */
+export type SpdParts = Omit<SpdImage, 'offset' | 'length' | 'verified'> & {
+  /** Bytes the fields read here need. */
+  readonly wanted: number;
+  /** Size by rows, columns and banks, GiB, where it differs from the stated one. */
+  readonly capacityByAddresses?: number | undefined;
+  /** Overclock profiles whose own checksum fails. */
+  readonly damagedProfiles?: readonly number[] | undefined;
+};

@@ -1,0 +1,26 @@
+export type { Assigned } from './assignEvidence.ts';
+export { CLAIM_FIELDS, EVIDENCE_SOURCES } from './evidence.ts';
+export type {
+  Cell,
+  CellNote,
+  ClaimField,
+  Decision,
+  Evidence,
+  EvidenceSource,
+  FieldRow,
+} from './evidence.ts';
+export { MATCH_CONFIDENCE, locatorKey, matchLocators, readLocator } from './locators.ts';
+export type {
+  LocatorMatch,
+  LocatorNames,
+  LocatorRule,
+  MatchRule,
+  RememberedLocators,
+} from './locators.ts';
+export { machineFromInventory } from './machineFromInventory.ts';
+export type { MachineGuess, MachinePicture } from './machineFromInventory.ts';
+export { moduleOfClaim } from './moduleOfClaim.ts';
+export { DOCUMENT_KINDS, readDocument } from './readDocument.ts';
+export type { DocumentKind, EvidenceDocument, ReadDocument } from './readDocument.ts';
+export { reconcile } from './reconcile.ts';
+export type { Question, Reconciled, SlotPicture, Stray } from './reconcile.ts';

@@ -1,0 +1,84 @@
+import { decodeText, readInventory, readScreen } from '../inventory/index.ts';
+import type {
+  BoardFacts,
+  DeviceClaim,
+  InventoryFinding,
+  InventoryKind,
+} from '../inventory/index.ts';
+import type { SlotId } from '../machine/index.ts';
+import { readLabel } from '../memory/index.ts';
+import type { LabelFinding, MemoryModule } from '../memory/index.ts';
+import type { Evidence, EvidenceSource } from './evidence.ts';
+
+/** How evidence comes in: a file, a label typed, a firmware screen typed, a look into the case. */
+export const DOCUMENT_KINDS = ['file', 'sticker', 'screen', 'eyes'] as const;
+/** See {@link DOCUMENT_KINDS}. */
+export type DocumentKind = (typeof DOCUMENT_KINDS)[number];
+
+/** Evidence as it is stored: bytes, never interpreted, and what a person said of where it belongs. */
+export interface EvidenceDocument {
+  readonly id: string;
+  readonly kind: DocumentKind;
+  readonly name: string;
+  /** A file as it is; otherwise what was typed, as UTF-8. Of a look: `empty` or `module`. */
+  readonly bytes: Uint8Array;
+  readonly slotIds?: readonly (SlotId | undefined)[] | undefined;
+}
+
+/** A document read: evidence, and what its reader had to say. */
+export interface ReadDocument {
+  readonly evidence: Evidence;
+  readonly kind: InventoryKind | Exclude<DocumentKind, 'file'>;
+  readonly board?: BoardFacts | undefined;
+  readonly findings: readonly InventoryFinding[];
+  readonly labelFindings: readonly LabelFinding[];
+}
+
+const SOURCE_OF: Readonly<Record<InventoryKind, EvidenceSource>> = {
+  spd: 'spd',
+  smbios: 'smbios',
+  'smbios-listing': 'smbios',
+  cim: 'cim',
+  unknown: 'smbios',
+};
+
+/** Reads a stored document. Any bytes are accepted; nothing throws. */
+export function readDocument({ id, kind, name, bytes, slotIds }: EvidenceDocument): ReadDocument {
+  const base = { id, name, ...(slotIds ? { slotIds } : {}) };
+  if (kind === 'file') {
+    const { kind: found, devices, board, images, findings } = readInventory(bytes);
+    const evidence: Evidence = {
+      ...{ ...base, source: SOURCE_OF[found], devices },
+      ...(images ? { images } : {}),
+    };
+    return { evidence, kind: found, ...(board ? { board } : {}), findings, labelFindings: [] };
+  }
+  const text = decodeText(bytes);
+  const typed = (source: EvidenceSource, devices: readonly DeviceClaim[]) => ({
+    evidence: { ...base, source, devices },
+    kind,
+    findings: [] as InventoryFinding[],
+    labelFindings: [] as LabelFinding[],
+  });
+  if (kind === 'screen') {
+    const { devices, findings } = readScreen(text);
+    return { ...typed('firmware', devices), findings };
+  }
+  if (kind === 'sticker') {
+    const { module, findings } = readLabel(text);
+    return { ...typed('sticker', module ? [claimOfModule(module)] : []), labelFindings: findings };
+  }
+  return typed('eyes', [{ state: text === 'empty' ? 'empty' : 'module', verified: true }]);
+}
+
+/** What a module's label says of its place; what the label's reader assumed is no claim. */
+function claimOfModule(module: MemoryModule): DeviceClaim {
+  const { generation, formFactor, buffering, ecc, capacity, ranks, chipWidth, partNumber } = module;
+  return {
+    state: 'module',
+    ...{ generation, formFactor, buffering, ecc, capacity, partNumber, module, verified: true },
+    ...(ranks === 'unknown' ? {} : { ranks }),
+    ...(chipWidth === 'unknown' ? {} : { chipWidth }),
+    ...(module.assumed?.includes('rate') ? {} : { ratedShown: module.rate }),
+  };
+}
