@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { SCHOOLS } from '#core/matching';
 import { SETTINGS } from '#core/machine';
-import { METRICS, RUNS, findRunFaults } from '#core/proving';
-import { explainRunFault } from '#core/explaining';
+import { DRIVES, USE_LIMIT, findNeedFaults } from '#core/need';
+import { METRICS, POWER_MODES, RUNS, findRunFaults } from '#core/proving';
+import { explainNeedFault, explainRunFault } from '#core/explaining';
 import { STEPS } from '#core/walk';
 import { machine, placement } from './machine.ts';
 import { memoryModule } from './memory.ts';
@@ -15,7 +16,11 @@ export const customerInput = z.strictObject({
 });
 export const customer = customerInput.extend({ id, version });
 
-export const machineRecord = z.strictObject({ id, version, machine });
+export const machineRecord = z.strictObject({
+  ...{ id, version, machine },
+  /** Where the shop said firmware's names for places belong. */
+  locators: z.record(z.string(), z.string()),
+});
 
 /** A module of the catalogue: its label as typed, and what was read from it. */
 export const moduleInput = z.strictObject({ label: line('the label', 400), module: memoryModule });
@@ -35,6 +40,9 @@ export const measurementInput = z
     test: line('the name of the test', 80),
     runs: z.array(z.number()).max(RUNS.most * 2),
     warmUp: z.number().int().min(0).max(20),
+    power: z.enum(POWER_MODES).default('unknown'),
+    resolution: note('the resolution', 80).default(''),
+    tool: note('the tool', 80).default(''),
     conditions: note('the conditions', 300),
   })
   .superRefine(({ metric, runs, warmUp }, context) => {
@@ -59,18 +67,72 @@ export const jobEvent = z.strictObject({
 });
 
 const gibibytes = z.number().min(0).max(4096, 'A need is 4096 GB or less.');
+const use = { low: z.number().max(USE_LIMIT * 1024), high: z.number().max(USE_LIMIT * 1024) };
+
+/** What is known of the work; slips are reported at the figure. */
+export const needInput = z
+  .strictObject({
+    idle: z.strictObject(use),
+    activities: z.array(z.strictObject({ name: line('the activity', 60), ...use })).max(40),
+    peak: z.strictObject({ gib: z.number(), paging: z.boolean() }).nullable(),
+    drive: z.enum(DRIVES),
+    graphicsShort: z.boolean(),
+  })
+  .superRefine((value, context) => {
+    for (const fault of findNeedFaults(value)) {
+      const { title, mend = '' } = explainNeedFault(fault);
+      context.addIssue({
+        code: 'custom',
+        path: fault.path.split('.'),
+        message: `${title}. ${mend}`,
+      });
+    }
+  });
+
+/** What the customer agreed to, each with its own word. */
+export const CONSENTS = ['dataBackedUp', 'openCase', 'warrantySeal'] as const;
+const answer = z.enum(['yes', 'no', 'not asked']);
+export const consents = z.strictObject({
+  dataBackedUp: answer,
+  openCase: answer,
+  warrantySeal: answer,
+});
+
+/** What intake asks besides who and what. */
+export const intakeTerms = z.strictObject({
+  /** What they do with the machine. */
+  work: note('the work', 500),
+  /** The most to spend, in minor units of the shop's money; null = not said. */
+  budget: z.number().int().min(0).max(100_000_000, 'That is no budget for memory.').nullable(),
+  /** The day it must be ready. */
+  deadline: z.iso.date('Enter a date.').nullable(),
+  consents,
+  condition: note('the condition', 1000),
+  /** A swollen pack stops all work on the machine. */
+  swollenBattery: z.boolean(),
+});
+export const blankIntake: z.infer<typeof intakeTerms> = {
+  ...{ work: '', budget: null, deadline: null, condition: '', swollenBattery: false },
+  consents: { dataBackedUp: 'not asked', openCase: 'not asked', warrantySeal: 'not asked' },
+};
 
 /** What a job says that plans and schools ask about. */
 export const jobTerms = z.strictObject({
+  ...intakeTerms.shape,
   complaint: line('the complaint', 300),
   /** GiB in use at the same time, margin not included; null = not stated. */
   need: gibibytes.nullable(),
+  /** What the need was made of; the server computes the need from it. */
+  needInput: needInput.nullable(),
   /** Share added to the need. */
   margin: z.number().min(0, 'A margin is 0 % or more.').max(3, 'A margin is 300 % or less.'),
   school: z.enum(SCHOOLS),
   capacityFirst: z.boolean(),
   memoryTestPassed: z.boolean(),
 });
+
+/** One of several like machines taken in together. */
+const batchPlace = z.strictObject({ id, position: z.number().int(), size: z.number().int() });
 
 /** What the server found when the job was closed; the report of a closed job never changes. */
 export const jobResult = z.strictObject({
@@ -84,6 +146,7 @@ export const job = jobTerms.extend({
   version,
   number: z.number().int(),
   openedAt: moment,
+  batch: batchPlace.nullable(),
   customer,
   machine: machineRecord,
   snapshots: z.array(snapshot),
@@ -104,12 +167,19 @@ export const jobSummary = z.strictObject({
   next: z.strictObject({ step: z.enum(STEPS), action: z.string() }).nullable(),
   /** Today's state in one line, computed by the server; the result for a closed job. */
   headline: z.string().nullable(),
+  deadline: z.string().nullable(),
+  /** Work is stopped: the battery is swollen. */
+  isStopped: z.boolean(),
+  batch: batchPlace.nullable(),
 });
 
 export const newJob = z.strictObject({
   customer: z.union([z.strictObject({ id }), customerInput]),
   machineId: id,
   complaint: jobTerms.shape.complaint,
+  ...intakeTerms.partial().shape,
+  /** How many like machines; each becomes a job. */
+  count: z.number().int().min(1).max(50, 'A batch has 50 machines at most.').default(1),
 });
 
 export type Customer = z.infer<typeof customer>;
@@ -126,3 +196,5 @@ export type JobTerms = z.infer<typeof jobTerms>;
 export type JobResult = z.infer<typeof jobResult>;
 export type JobSummary = z.infer<typeof jobSummary>;
 export type NewJob = z.infer<typeof newJob>;
+export type IntakeTerms = z.infer<typeof intakeTerms>;
+export type Consents = z.infer<typeof consents>;

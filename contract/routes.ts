@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { labelInput, labelOutput, operatingPointInput, operatingPointOutput } from './computing.ts';
+import { decisionInput, evidenceInput, jobEvidence, makerInput, makerRecord } from './evidence.ts';
+import { inventoryInput, inventoryOutput } from './inventory.ts';
 import { machine } from './machine.ts';
 import {
   customer,
@@ -130,6 +132,49 @@ export const routes = {
     params: byId,
     body: z.strictObject({ version }),
   }),
+  readEvidence: route('get', '/jobs/{id}/evidence', 'All evidence of a job', jobEvidence, {
+    params: byId,
+  }),
+  addEvidence: route(
+    'post',
+    '/jobs/{id}/evidence',
+    'Add evidence: files as they are, labels and screens as typed',
+    jobEvidence,
+    {
+      params: byId,
+      body: z.strictObject({ documents: z.array(evidenceInput).min(1).max(100) }),
+      ...created,
+    },
+  ),
+  placeEvidence: route(
+    'put',
+    '/jobs/{id}/evidence/{evidenceId}/slots',
+    'Say which slots evidence belongs to; its content stays as it is',
+    jobEvidence,
+    {
+      params: byId.extend({ evidenceId: id }),
+      body: evidenceInput.pick({ slotIds: true, by: true }),
+    },
+  ),
+  decideEvidence: route(
+    'post',
+    '/jobs/{id}/decisions',
+    'Decide which evidence to believe',
+    jobEvidence,
+    {
+      params: byId,
+      body: z.strictObject({ decisions: z.array(decisionInput).min(1).max(50) }),
+      ...created,
+    },
+  ),
+  listMakers: route('get', '/makers', 'The maker register', z.array(makerRecord)),
+  nameMaker: route('put', '/makers/{key}', 'Name a maker code', z.array(makerRecord), {
+    params: makerRecord.pick({ key: true }),
+    body: makerInput,
+  }),
+  forgetMaker: route('delete', '/makers/{key}', 'Take a name back', z.array(makerRecord), {
+    params: makerRecord.pick({ key: true }),
+  }),
   listCustomers: route('get', '/customers', 'Customers by name', z.array(customer), {
     query: search,
   }),
@@ -145,6 +190,19 @@ export const routes = {
     params: byId,
     body: z.strictObject({ machine, version }),
   }),
+  rememberLocator: route(
+    'put',
+    '/machines/{id}/locators',
+    'Remember where a firmware’s name for a place belongs; null forgets',
+    machineRecord,
+    {
+      params: byId,
+      body: z.strictObject({
+        key: z.string().min(1).max(120),
+        slotId: z.string().min(1).max(40).nullable().describe('"none" = no such slot'),
+      }),
+    },
+  ),
   listModules: route('get', '/modules', 'The module catalogue', z.array(moduleRecord), {
     query: search,
   }),
@@ -166,6 +224,13 @@ export const routes = {
   readLabel: route('post', '/labels/read', 'Read a module label; stores nothing', labelOutput, {
     body: labelInput,
   }),
+  readInventory: route(
+    'post',
+    '/inventory/read',
+    'Read inventory files of a machine; stores nothing',
+    inventoryOutput,
+    { body: inventoryInput },
+  ),
 } as const;
 
 export type Routes = typeof routes;

@@ -26,11 +26,13 @@ const bandwidth = (
   warmUp = 1,
 ): MeasurementInput => ({
   ...{ kind, metric: 'bandwidth', test: 'memory copy', runs, warmUp },
-  conditions: 'on mains, full power, other programs closed',
+  ...{ power: 'mains, full power', resolution: '1 GB blocks', tool: 'bench page' },
+  conditions: 'other programs closed',
 });
 
 const timed = (kind: 'as-found' | 'as-fitted', test: string, runs: number[]): MeasurementInput => ({
   ...{ kind, metric: 'duration', test, runs, warmUp: 0 },
+  ...{ power: 'mains, full power', resolution: '', tool: 'stop watch' },
   conditions: 'same project file, second start',
 });
 

@@ -19,6 +19,7 @@ export {
   explainGain,
   explainProofCaution,
   explainRunFault,
+  explainRunsTableFault,
   explainShownRate,
   gainText,
   headlineText,
@@ -28,3 +29,13 @@ export { explainRung, rungName } from './rungs.ts';
 export { explainGrade, explainSchoolRow } from './schools.ts';
 export { count, figure, gb, list, slotNames, volts } from './words.ts';
 export type { Explanation, NameOf } from './words.ts';
+export { explainInventoryFinding, inventoryKindName, placeText } from './inventory.ts';
+export { explainAdvice, explainNeedFault, needSentence, workingSetText } from './needs.ts';
+export {
+  cellNoteText,
+  explainGuess,
+  explainQuestion,
+  matchText,
+  sourceName,
+} from './reconciling.ts';
+export { explainUnknownTrait } from './machines.ts';

@@ -1,6 +1,6 @@
-import type { MachineFault } from '../machine/index.ts';
+import type { Machine, MachineFault, UnknownTrait } from '../machine/index.ts';
 import { exhausted } from '../units/index.ts';
-import { gb } from './words.ts';
+import { count, gb } from './words.ts';
 import type { Explanation } from './words.ts';
 
 /** A contradiction in a machine's description, in words. */
@@ -69,7 +69,114 @@ export function explainMachineFault(fault: MachineFault): Explanation {
         why: 'The whole cannot be less than a part.',
         mend: 'Correct one of the two.',
       };
+    case 'total-below-module':
+      return {
+        title: `${gb(fault.total)} altogether holds no module`,
+        why: `The smallest thing that must fit is ${gb(fault.least)}.`,
+        mend: 'Correct the total; it is in GB and includes what is soldered.',
+      };
+    case 'rate-table-hole':
+      return {
+        title: `The rate table has no row for ${count(fault.modules, 'module')} in a channel`,
+        why: 'It goes on to more modules than that, so every smaller load needs its rate.',
+        mend: 'Add the row, or remove the ones beyond it.',
+      };
+    case 'rate-table-twice':
+      return {
+        title: `Two rates for ${count(fault.modules, 'module')} of ${count(fault.ranks, 'rank')}`,
+        why: 'A load has one rate.',
+        mend: 'Keep the one the manual states.',
+      };
+    case 'rate-table-rises':
+      return {
+        title: `${count(fault.modules, 'module')} would run faster than fewer`,
+        why: 'A heavier load never runs at a higher rate.',
+        mend: 'Look at the manual again: columns are easily exchanged.',
+      };
     default:
       return exhausted(fault);
   }
+}
+
+const TRAIT_WORDS: Partial<
+  Record<keyof Machine, readonly [name: string, why: string, mend: string]>
+> = {
+  maxPerSlot: [
+    'Most per slot',
+    'A larger module than the slot takes is money lost.',
+    'Look in the manual.',
+  ],
+  maxTotal: [
+    'Most altogether',
+    'Two modules that fit alone may be too much together.',
+    'Look in the manual.',
+  ],
+  requiredFirstSlot: [
+    'Slot that must be filled first',
+    'With it empty some boards do not start.',
+    'Look in the manual, or at the board beside the slots.',
+  ],
+  nonBinary: [
+    '12, 24, 48 GB modules',
+    'Older firmware does not start with them.',
+    'Look for the firmware’s release notes, or test one.',
+  ],
+  controllerLimit: [
+    'Controller limit',
+    'A faster kit than it takes is money for nothing.',
+    'Look up the processor.',
+  ],
+  unevenChannels: [
+    'Uneven channels',
+    'Whether the whole set falls to one channel, or only the tail.',
+    'An address map from the firmware tells, or one measurement with uneven channels.',
+  ],
+  fillOrder: [
+    'Fill order',
+    'The wrong pair of slots costs a channel or the rate.',
+    'Look in the manual, or at the board.',
+  ],
+  ecc: [
+    'ECC modules',
+    'Whether they work, run without ECC, or stop the machine.',
+    'Look in the manual.',
+  ],
+  firmwareCap: [
+    'Firmware cap',
+    'Some firmware holds the rate below the controller’s.',
+    'Look at the firmware screen with a fast module in.',
+  ],
+  profiles: [
+    'Overclock profiles',
+    'A kit sold by its profile runs at its standard bin without.',
+    'Look at the firmware screen.',
+  ],
+  rateTable: [
+    'Rate table',
+    'With two modules in a channel the rate usually falls.',
+    'Look in the manual for rates by modules and ranks.',
+  ],
+  maxRanksPerChannel: [
+    'Most ranks per channel',
+    'Some controllers stop at four.',
+    'Look in the manual.',
+  ],
+  maxRanksPerModule: ['Most ranks per module', 'Few machines limit it.', 'Look in the manual.'],
+  sync: [
+    'Clocks in step',
+    'Above this rate the controller halves its clock.',
+    'Look up the processor.',
+  ],
+  verifiedParts: [
+    'Verified parts',
+    'Strict and balanced schools ask for the maker’s list.',
+    'Look for the maker’s list of modules.',
+  ],
+};
+
+/** A trait nobody has established: what hangs on it, and where to find it. */
+export function explainUnknownTrait({ trait }: UnknownTrait): Explanation {
+  const [title = trait, why = 'It is not known.', mend = 'Look in the manual.'] =
+    TRAIT_WORDS[trait] ?? [];
+  return { title, why, mend };
 }

@@ -5,11 +5,12 @@ import type {
   Proof,
   ProofCaution,
   RunFault,
+  RunsTableFault,
   ShownRate,
 } from '../proving/index.ts';
 import { CHANNEL_CERTAINTY, METRIC_TRAITS } from '../proving/index.ts';
 import { exhausted } from '../units/index.ts';
-import { count, figure } from './words.ts';
+import { count, figure, list } from './words.ts';
 import type { Explanation } from './words.ts';
 
 /** Factor with its interval: `×1.96 (1.90 to 2.03)`. */
@@ -130,6 +131,13 @@ export function explainChannels({
   }
 }
 
+const CONDITION_NAMES = {
+  power: 'power mode',
+  resolution: 'resolution',
+  tool: 'tool',
+  conditions: 'notes',
+} as const;
+
 /** A caution on a comparison, in words. */
 export function explainProofCaution(caution: ProofCaution): Explanation {
   switch (caution.type) {
@@ -147,7 +155,7 @@ export function explainProofCaution(caution: ProofCaution): Explanation {
       };
     case 'conditions-differ':
       return {
-        title: 'Conditions differ',
+        title: `Not the same conditions: ${list(caution.fields.map((field) => CONDITION_NAMES[field]))}`,
         why: `Before: ${caution.before || 'not noted'}. After: ${caution.after || 'not noted'}.`,
         mend: 'Repeat one side under the other’s conditions.',
       };
@@ -273,4 +281,41 @@ export function explainShownRate(shown: ShownRate): Explanation {
     why: `${read} The machine or a module is described with a lower limit than it has.`,
     mend: 'Correct the machine or the label.',
   };
+}
+
+/** What is wrong with a row of a table of runs, in words. */
+export function explainRunsTableFault(fault: RunsTableFault): Explanation {
+  const at = `Row ${fault.row}`;
+  switch (fault.type) {
+    case 'column-missing':
+      return {
+        title: `There is no column “${fault.column}”`,
+        why: 'The first row names the columns.',
+        mend: 'Name at least test and runs, as in the table that Tembrix writes.',
+      };
+    case 'unknown-measure':
+      return {
+        title: `${at}: “${fault.text}” is nothing measured here`,
+        why: 'The column says what was measured.',
+        mend: 'Use bandwidth, latency, duration or frames.',
+      };
+    case 'no-test':
+      return {
+        title: `${at}: the test has no name`,
+        why: 'Runs are compared by test.',
+        mend: 'Name it.',
+      };
+    case 'wrong-unit':
+      return {
+        title: `${at}: ${fault.text} instead of ${fault.wanted}`,
+        why: 'Figures of another unit would be read wrongly.',
+        mend: `Convert them to ${fault.wanted}.`,
+      };
+    case 'runs': {
+      const { title, why, mend } = explainRunFault(fault.fault);
+      return { title: `${at}: ${title}`, why, ...(mend ? { mend } : {}) };
+    }
+    default:
+      return exhausted(fault);
+  }
 }

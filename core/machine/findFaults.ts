@@ -34,6 +34,24 @@ export type MachineFault =
       readonly path: 'maxTotal';
       readonly total: number;
       readonly slot: number;
+    }
+  | {
+      readonly type: 'total-below-module';
+      readonly path: 'maxTotal';
+      readonly total: number;
+      readonly least: number;
+    }
+  | {
+      readonly type: 'rate-table-hole';
+      readonly path: string;
+      readonly modules: number;
+      readonly ranks: number;
+    }
+  | {
+      readonly type: 'rate-table-twice' | 'rate-table-rises';
+      readonly path: string;
+      readonly modules: number;
+      readonly ranks: number;
     };
 
 /** Contradictions in a machine, all of them; an empty list means it can be computed with. */
@@ -43,6 +61,7 @@ export function findMachineFaults(machine: Machine): MachineFault[] {
     ...channelFaults(machine),
     ...slotReferenceFaults(machine),
     ...figureFaults(machine),
+    ...rateTableFaults(machine),
   ];
 }
 
@@ -92,11 +111,39 @@ function slotReferenceFaults({ slots, fillOrder, requiredFirstSlot }: Machine): 
   return faults;
 }
 
+/**
+ * A table states a rate for every load up to the ones it names: modules counted from 1 without a
+ * gap, no load twice, and never a higher rate for more modules of as many ranks each.
+ */
+function rateTableFaults({ rateTable }: Machine): MachineFault[] {
+  const faults: MachineFault[] = [];
+  rateTable.forEach(({ modulesPerChannel: modules, ranksPerChannel: ranks, rate }, at) => {
+    const path = `rateTable.${at}`;
+    const has = (count: number) =>
+      rateTable.some(({ modulesPerChannel }) => modulesPerChannel === count);
+    const isTwice = rateTable.some(
+      (other, before) =>
+        before < at && other.modulesPerChannel === modules && other.ranksPerChannel === ranks,
+    );
+    if (isTwice) faults.push({ type: 'rate-table-twice', path, modules, ranks });
+    if (modules > 1 && !has(modules - 1))
+      faults.push({ type: 'rate-table-hole', path, modules: modules - 1, ranks });
+    const lighter = rateTable.find(
+      (other) =>
+        other.modulesPerChannel < modules && other.ranksPerChannel <= ranks && other.rate < rate,
+    );
+    if (lighter && ranks >= modules)
+      faults.push({ type: 'rate-table-rises', path, modules, ranks });
+  });
+  return faults;
+}
+
 function figureFaults({
   graphicsCarveOut,
   osLimit,
   maxPerSlot,
   maxTotal,
+  soldered,
 }: Machine): MachineFault[] {
   const faults: MachineFault[] = [];
   const ranges = { graphicsCarveOut, ...(osLimit === 'none' ? {} : { osLimit }) };
@@ -104,5 +151,9 @@ function figureFaults({
     if (low > high) faults.push({ type: 'range-reversed', path, low, high });
   if (maxPerSlot !== 'unknown' && maxTotal !== 'unknown' && maxTotal < maxPerSlot)
     faults.push({ type: 'total-below-slot', path: 'maxTotal', total: maxTotal, slot: maxPerSlot });
+  // A total of 0.1 GB, or less than is soldered on, cannot hold what the machine starts with.
+  const least = Math.max(0.125, ...soldered.map(({ part }) => part.capacity));
+  if (maxTotal !== 'unknown' && maxTotal < least)
+    faults.push({ type: 'total-below-module', path: 'maxTotal', total: maxTotal, least });
   return faults;
 }

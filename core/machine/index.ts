@@ -19,3 +19,5 @@ export type {
 export { plainMachine } from './plainMachine.ts';
 export type { PlainMachine } from './plainMachine.ts';
 export { nextSlots } from './nextSlots.ts';
+export { unknownTraits } from './unknownTraits.ts';
+export type { UnknownTrait } from './unknownTraits.ts';

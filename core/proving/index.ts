@@ -5,12 +5,14 @@ export type { Better, Gain, RunsNeeded } from './gain.ts';
 export {
   METRICS,
   METRIC_TRAITS,
+  POWER_MODES,
+  conditionsText,
   countedRuns,
   findRunFaults,
   fingerprint,
   readRuns,
 } from './measurement.ts';
-export type { Measurement, Metric, RunFault } from './measurement.ts';
+export type { Conditions, Measurement, Metric, PowerMode, RunFault } from './measurement.ts';
 export type { Promised } from './promise.ts';
 export { proveChange } from './prove.ts';
 export type { MetricProof, Proof, ProofCaution, ProofHeadline, ProofSide } from './prove.ts';
@@ -18,3 +20,5 @@ export { seededRandom } from './random.ts';
 export { mean } from './statistics.ts';
 export { judgeShownRate } from './shownRate.ts';
 export type { ShownRate } from './shownRate.ts';
+export { RUNS_COLUMNS, runsFromRows, runsToRows } from './runsTable.ts';
+export type { RunsTableFault, TabledRuns } from './runsTable.ts';

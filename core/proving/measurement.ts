@@ -18,8 +18,38 @@ export const METRIC_TRAITS: Readonly<
   frames: { name: 'Frame rate', unit: 'fps', better: 'higher', most: 10_000 },
 };
 
+/** How the machine was fed and set while measuring. */
+export const POWER_MODES = ['mains, full power', 'mains, saving', 'battery', 'unknown'] as const;
+/** See {@link POWER_MODES}. */
+export type PowerMode = (typeof POWER_MODES)[number];
+
+/** What must be the same before and after for runs to be compared. */
+export interface Conditions {
+  readonly power: PowerMode;
+  /** Screen resolution or test size, as the test names it. */
+  readonly resolution: string;
+  /** Browser, program or page that measured. */
+  readonly tool: string;
+  /** Anything else that was the same: file, programs closed. */
+  readonly conditions: string;
+}
+
+const CONDITION_FIELDS = ['power', 'resolution', 'tool', 'conditions'] as const;
+
+/** All that was stated, in one line. */
+export function conditionsText(one: Conditions): string {
+  return CONDITION_FIELDS.map((field) => one[field].trim())
+    .filter((text) => text !== '' && text !== 'unknown')
+    .join(' · ');
+}
+
+/** Conditions that differ; one side not stating something differs from the other that does. */
+export function differingConditions(a: Conditions, b: Conditions): (keyof Conditions)[] {
+  return CONDITION_FIELDS.filter((field) => a[field].trim() !== b[field].trim());
+}
+
 /** Runs of one test on one set of modules. */
-export interface Measurement {
+export interface Measurement extends Conditions {
   readonly metric: Metric;
   /** The test as the technician calls it; runs are compared only under the same name. */
   readonly test: string;
@@ -27,8 +57,6 @@ export interface Measurement {
   readonly runs: readonly number[];
   /** How many of the first runs were warm-up; they are left out. */
   readonly warmUp: number;
-  /** What was the same: power mode, resolution, file. */
-  readonly conditions: string;
   /** Modules the runs were taken on, by {@link fingerprint}. */
   readonly fingerprint: string;
 }

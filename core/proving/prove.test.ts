@@ -14,7 +14,16 @@ const measured = (
   runs: number[],
   more: Partial<Measurement> = {},
 ): Measurement => ({
-  ...{ metric: 'bandwidth', test: 'copy', runs, warmUp: 0, conditions: '' },
+  ...{
+    metric: 'bandwidth',
+    test: 'copy',
+    runs,
+    warmUp: 0,
+    conditions: '',
+    power: 'unknown',
+    resolution: '',
+    tool: '',
+  },
   fingerprint: fingerprint(machine, placement),
   ...more,
 });

@@ -6,8 +6,14 @@ import { inferChannels } from './channels.ts';
 import type { BandwidthSide, ChannelInference } from './channels.ts';
 import { judgeGain } from './gain.ts';
 import type { Gain } from './gain.ts';
-import { METRIC_TRAITS, countedRuns, fingerprint } from './measurement.ts';
-import type { Measurement, Metric } from './measurement.ts';
+import {
+  METRIC_TRAITS,
+  conditionsText,
+  countedRuns,
+  differingConditions,
+  fingerprint,
+} from './measurement.ts';
+import type { Conditions, Measurement, Metric } from './measurement.ts';
 import { physicalLimit, promisedBand } from './promise.ts';
 import type { Promised } from './promise.ts';
 import { mean } from './statistics.ts';
@@ -27,7 +33,12 @@ export type ProofCaution =
       readonly expected: string;
     }
   | { readonly type: 'runs-on-other-modules'; readonly measured: string; readonly expected: string }
-  | { readonly type: 'conditions-differ'; readonly before: string; readonly after: string }
+  | {
+      readonly type: 'conditions-differ';
+      readonly fields: readonly (keyof Conditions)[];
+      readonly before: string;
+      readonly after: string;
+    }
   | { readonly type: 'no-baseline' }
   | { readonly type: 'no-runs-after' };
 
@@ -136,11 +147,11 @@ function proveMetric(
   const limit = physicalLimit(metric, pointAfter);
   const result = { metric, test, before: runsBefore, after: runsAfter, limit, cautions };
   if (!before || !after || runsBefore.length === 0 || runsAfter.length === 0) return result;
-  if (before.conditions.trim() !== after.conditions.trim())
+  const differing = differingConditions(before, after);
+  if (differing.length > 0)
     cautions.push({
-      type: 'conditions-differ',
-      before: before.conditions,
-      after: after.conditions,
+      ...{ type: 'conditions-differ', fields: differing },
+      ...{ before: conditionsText(before), after: conditionsText(after) },
     });
   const gain = judgeGain(runsBefore, runsAfter, METRIC_TRAITS[metric].better, seed);
   const promised = pointBefore && promisedBand(metric, mean(runsBefore), pointBefore, pointAfter);

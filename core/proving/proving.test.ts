@@ -159,7 +159,16 @@ describe('proof', () => {
     values: number[],
     more: Partial<Measurement> = {},
   ): Measurement => ({
-    ...{ metric: 'bandwidth', test: 'copy', runs: values, warmUp: 0, conditions: 'mains' },
+    ...{
+      metric: 'bandwidth',
+      test: 'copy',
+      runs: values,
+      warmUp: 0,
+      conditions: 'mains',
+      power: 'unknown',
+      resolution: '',
+      tool: '',
+    },
     fingerprint: fingerprint(machine, placement),
     ...more,
   });

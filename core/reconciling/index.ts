@@ -20,6 +20,8 @@ export type {
 export { machineFromInventory } from './machineFromInventory.ts';
 export type { MachineGuess, MachinePicture } from './machineFromInventory.ts';
 export { moduleOfClaim } from './moduleOfClaim.ts';
+export { pictureOfFiles } from './pictureOfFiles.ts';
+export type { FilesPicture } from './pictureOfFiles.ts';
 export { DOCUMENT_KINDS, readDocument } from './readDocument.ts';
 export type { DocumentKind, EvidenceDocument, ReadDocument } from './readDocument.ts';
 export { reconcile } from './reconcile.ts';

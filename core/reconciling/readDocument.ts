@@ -4,6 +4,7 @@ import type {
   DeviceClaim,
   InventoryFinding,
   InventoryKind,
+  InventoryReading,
 } from '../inventory/index.ts';
 import type { SlotId } from '../machine/index.ts';
 import { readLabel } from '../memory/index.ts';
@@ -42,15 +43,21 @@ const SOURCE_OF: Readonly<Record<InventoryKind, EvidenceSource>> = {
   unknown: 'smbios',
 };
 
+/** What a file says, as evidence. */
+export function evidenceOfReading(
+  base: Pick<Evidence, 'id' | 'name' | 'slotIds'>,
+  { kind, devices, images }: InventoryReading,
+): Evidence {
+  return { ...base, source: SOURCE_OF[kind], devices, ...(images ? { images } : {}) };
+}
+
 /** Reads a stored document. Any bytes are accepted; nothing throws. */
 export function readDocument({ id, kind, name, bytes, slotIds }: EvidenceDocument): ReadDocument {
   const base = { id, name, ...(slotIds ? { slotIds } : {}) };
   if (kind === 'file') {
-    const { kind: found, devices, board, images, findings } = readInventory(bytes);
-    const evidence: Evidence = {
-      ...{ ...base, source: SOURCE_OF[found], devices },
-      ...(images ? { images } : {}),
-    };
+    const reading = readInventory(bytes);
+    const { kind: found, board, findings } = reading;
+    const evidence = evidenceOfReading(base, reading);
     return { evidence, kind: found, ...(board ? { board } : {}), findings, labelFindings: [] };
   }
   const text = decodeText(bytes);

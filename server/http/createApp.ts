@@ -1,3 +1,4 @@
+import type { IncomingMessage } from 'node:http';
 import express from 'express';
 import type { Express } from 'express';
 import { rateLimit } from 'express-rate-limit';
@@ -6,6 +7,7 @@ import { openApi } from '#contract/openApi';
 import type { Database } from '../store/openStore.ts';
 import { createHandlers } from './handlers.ts';
 import { mountRoutes } from './mount.ts';
+import { mountTag } from './mountTag.ts';
 import { securityHeaders, servePage } from './page.ts';
 import { noSuchRoute, problemHandler, sendProblem } from './problems.ts';
 
@@ -19,6 +21,11 @@ export interface AppParts {
 
 /** A bench of fifteen people cannot click this fast; a runaway script can. */
 const REQUESTS_PER_MINUTE = 6000;
+
+const isJson = ({ headers }: IncomingMessage) =>
+  (headers['content-type'] ?? '').startsWith('application/json');
+const carriesFiles = ({ url = '' }: IncomingMessage) =>
+  /^\/(?:inventory\/read|jobs\/[^/]+\/evidence)(?:\?|$)/.test(url);
 
 /** The whole HTTP side over a database. */
 export function createApp({ db, log, webDirectory }: AppParts): Express {
@@ -41,7 +48,9 @@ export function createApp({ db, log, webDirectory }: AppParts): Express {
           mend: 'Wait a minute.',
         }),
     }),
-    express.json({ limit: '1mb' }),
+    // Files travel as base64; elsewhere a megabyte is far beyond anything typed.
+    express.json({ limit: '1mb', type: (request) => isJson(request) && !carriesFiles(request) }),
+    express.json({ limit: '48mb', type: (request) => isJson(request) && carriesFiles(request) }),
     // Answers change with every save; a cached one would look like lost work.
     (_request, response, next) => {
       response.set('Cache-Control', 'no-store');
@@ -50,6 +59,7 @@ export function createApp({ db, log, webDirectory }: AppParts): Express {
   );
   const description = openApi();
   app.get('/api/openapi.json', (_request, response) => void response.json(description));
+  mountTag(app, db);
   mountRoutes(app, createHandlers(db));
   app.use('/api', noSuchRoute);
   if (webDirectory !== undefined) servePage(app, webDirectory);

@@ -3,9 +3,11 @@ import { readLabel } from '#core/memory';
 import { operatingPoint } from '#core/operating-point';
 import type { Database } from '../store/openStore.ts';
 import * as change from '../store/operations/changeJobs.ts';
+import * as evidence from '../store/operations/evidence.ts';
 import * as library from '../store/operations/library.ts';
 import { listJobs, readJob } from '../store/operations/readJobs.ts';
 import type { Handlers } from './mount.ts';
+import { readInventoryFiles } from './readInventoryFiles.ts';
 
 /** The API over a database: each handler calls one operation. */
 export function createHandlers(db: Database): Handlers {
@@ -23,11 +25,20 @@ export function createHandlers(db: Database): Handlers {
       change.removeMeasurement(db, params.id, params.measurementId),
     closeJob: ({ params, body }) => change.closeJob(db, params.id, body.version),
     reopenJob: ({ params, body }) => change.reopenJob(db, params.id, body.version),
+    readEvidence: ({ params }) => evidence.readEvidence(db, params.id),
+    addEvidence: ({ params, body }) => evidence.addEvidence(db, params.id, body.documents),
+    placeEvidence: ({ params, body }) =>
+      evidence.placeEvidence(db, params.id, params.evidenceId, body),
+    decideEvidence: ({ params, body }) => evidence.decideEvidence(db, params.id, body.decisions),
+    listMakers: () => library.listMakers(db),
+    nameMaker: ({ params, body }) => library.nameMaker(db, params.key, body.name),
+    forgetMaker: ({ params }) => library.forgetMaker(db, params.key),
     listCustomers: ({ query }) => library.listCustomers(db, query.search),
     listMachines: ({ query }) => library.listMachines(db, query.search),
     createMachine: ({ body }) => library.createMachine(db, body.machine),
     readMachine: ({ params }) => library.readMachine(db, params.id),
     changeMachine: ({ params, body }) => library.changeMachine(db, params.id, body),
+    rememberLocator: ({ params, body }) => library.rememberLocator(db, params.id, body),
     listModules: ({ query }) => library.listModules(db, query.search),
     createModule: ({ body }) => library.createModule(db, body),
     changeModule: ({ params, body }) => library.changeModule(db, params.id, body),
@@ -38,6 +49,7 @@ export function createHandlers(db: Database): Handlers {
       const explanations = explainPoint(point, slotNames(body.machine));
       return Promise.resolve({ point: plain, explanations });
     },
+    readInventory: ({ body }) => Promise.resolve(readInventoryFiles(body.files)),
     readLabel: ({ body }) => {
       const { module, count, understood, findings } = readLabel(body.text);
       return Promise.resolve({

@@ -30,6 +30,7 @@ export function securityHeaders(): RequestHandler[] {
           imgSrc: ["'self'", 'data:'],
           fontSrc: ["'self'"],
           connectSrc: ["'self'"],
+          workerSrc: ["'self'"],
           manifestSrc: ["'self'"],
           formAction: ["'self'"],
           baseUri: ["'none'"],

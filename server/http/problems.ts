@@ -78,8 +78,8 @@ function bodyProblem(error: unknown): Problem | undefined {
       type: 'about:blank#too-large',
       title: 'Too large',
       status: 413,
-      detail: 'The request is larger than 1 MB.',
-      mend: 'Send less at once.',
+      detail: 'The request is larger than 1 MB, or with files than 48 MB.',
+      mend: 'Send less at once; inventory files have a few kB each.',
     };
   if (type === 'entity.parse.failed')
     return {

@@ -4,6 +4,7 @@ import type { z } from 'zod';
 import { problem as problemSchema } from '#contract/problem';
 import type { Problem } from '#contract/problem';
 import { routes } from '#contract/routes';
+import type { JobEvidence } from '#contract/evidence';
 import type { Job } from '#contract/records';
 import type { Route, RouteName, Routes } from '#contract/routes';
 
@@ -71,7 +72,7 @@ const baseQuery: BaseQueryFn<Call, unknown, ApiFailure> = async (call, { signal 
 /** Everything the interface asks of the server. */
 export const api = createApi({
   baseQuery,
-  tagTypes: ['jobs', 'job', 'machines', 'modules'],
+  tagTypes: ['jobs', 'job', 'machines', 'modules', 'makers', 'evidence'],
   refetchOnReconnect: true,
   endpoints: (build) => {
     /** A change that answers with the whole job, which then stands in the cache. */
@@ -85,6 +86,17 @@ export const api = createApi({
         onQueryStarted: async (_arg, { dispatch, queryFulfilled }) => {
           const done = await queryFulfilled.catch(() => undefined);
           if (done) await dispatch(api.util.upsertQueryData('job', done.data.id, done.data));
+        },
+      });
+    /** A change that answers with all evidence of a job. */
+    const evidenceChange = <Name extends RouteName>(route: Name) =>
+      build.mutation<JobEvidence, { id: string; evidenceId?: string; body: Body<Name> }>({
+        query: ({ id, evidenceId, body }) => ({ route, params: { id, evidenceId }, body }),
+        // The history of the job has grown too.
+        invalidatesTags: ['job'],
+        onQueryStarted: async ({ id }, { dispatch, queryFulfilled }) => {
+          const done = await queryFulfilled.catch(() => undefined);
+          if (done) await dispatch(api.util.upsertQueryData('evidence', id, done.data));
         },
       });
     const onJob = <Name extends RouteName>(route: Name) =>
@@ -124,6 +136,32 @@ export const api = createApi({
         'removeMeasurement',
         (params) => ({ params }),
       ),
+      evidence: build.query<JobEvidence, string>({
+        query: (id) => ({ route: 'readEvidence', params: { id } }),
+        providesTags: ['evidence'],
+      }),
+      addEvidence: evidenceChange('addEvidence'),
+      placeEvidence: evidenceChange('placeEvidence'),
+      decideEvidence: evidenceChange('decideEvidence'),
+      rememberLocator: build.mutation<
+        Output<'rememberLocator'>,
+        { id: string; body: Body<'rememberLocator'> }
+      >({
+        query: ({ id, body }) => ({ route: 'rememberLocator', params: { id }, body }),
+        invalidatesTags: ['machines', 'job'],
+      }),
+      makers: build.query<Output<'listMakers'>, void>({
+        query: () => ({ route: 'listMakers' }),
+        providesTags: ['makers'],
+      }),
+      nameMaker: build.mutation<Output<'nameMaker'>, { key: string; body: Body<'nameMaker'> }>({
+        query: ({ key, body }) => ({ route: 'nameMaker', params: { key }, body }),
+        invalidatesTags: ['makers'],
+      }),
+      forgetMaker: build.mutation<Output<'forgetMaker'>, string>({
+        query: (key) => ({ route: 'forgetMaker', params: { key } }),
+        invalidatesTags: ['makers'],
+      }),
       machines: build.query<Output<'listMachines'>, string>({
         query: (search) => ({ route: 'listMachines', query: { search } }),
         providesTags: ['machines'],

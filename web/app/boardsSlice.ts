@@ -99,6 +99,10 @@ const boardsSlice = createSlice({
           tray: [...board.tray, ...added.tray],
         }),
       ),
+      placementTaken: change<{ placement: Placement }>((board, { placement }) => ({
+        ...board,
+        placement,
+      })),
       moduleRemoved: change<{ place: Place }>((board, { place }) => {
         if (place.type === 'tray')
           return { ...board, tray: board.tray.filter((_, at) => at !== place.index) };

@@ -1,5 +1,5 @@
 import { useDeferredValue, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import type { JobSummary } from '#contract/records';
 import { STEPS } from '#core/walk';
 import { api } from '../app/api.ts';
@@ -19,7 +19,8 @@ const waiting = (openedAt: string): string => {
 export function BenchPage() {
   const navigate = useNavigate();
   const [state, setState] = useState<'open' | 'closed'>('open');
-  const [search, setSearch] = useState('');
+  const [query] = useSearchParams();
+  const [search, setSearch] = useState(query.get('search') ?? '');
   const [shown, setShown] = useState(PAGE);
   const deferred = useDeferredValue(search.slice(0, 200));
   const { data, error, refetch } = api.useJobsQuery(
@@ -110,6 +111,28 @@ export function BenchPage() {
 const numberText = (number: number) => String(number).padStart(4, '0');
 const linkTo = ({ id, next }: JobSummary) => `/jobs/${id}/${next?.step ?? 'hand-over'}`;
 
+/** What must not be overlooked: work stopped, a day promised, a machine of several. */
+function Marks({ job: { isStopped, deadline, batch } }: { readonly job: JobSummary }) {
+  if (!isStopped && !deadline && !batch) return null;
+  const isLate = deadline !== null && Date.parse(deadline) + DAY_MS < Date.now();
+  return (
+    <span className="flex flex-wrap items-center gap-x-3 text-aside">
+      {isStopped && <b className="text-stop">✕ stopped: swollen battery</b>}
+      {deadline && (
+        <span className={isLate ? 'font-bold text-stop' : 'text-muted'}>
+          {isLate && '✕ late: '}ready by{' '}
+          {new Date(deadline).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })}
+        </span>
+      )}
+      {batch && (
+        <span className="text-muted">
+          {batch.position} of {batch.size}
+        </span>
+      )}
+    </span>
+  );
+}
+
 /** The job that has waited longest, as a tag one cannot miss. */
 function FirstJob({ job }: { readonly job: JobSummary }) {
   return (
@@ -126,6 +149,7 @@ function FirstJob({ job }: { readonly job: JobSummary }) {
         <p className="line-clamp-2 text-aside break-words text-muted">
           {job.machineName} · {job.complaint}
         </p>
+        <Marks job={job} />
         {job.headline && <p className="figure mt-1 text-aside break-words">{job.headline}</p>}
       </div>
       <Route job={job} />
@@ -196,6 +220,7 @@ function JobTable({
                 <span className="line-clamp-2 text-aside break-words text-muted">
                   {job.machineName} · {job.complaint}
                 </span>
+                <Marks job={job} />
               </td>
               <td className="figure max-w-60 px-3 py-2 text-aside break-words">
                 {job.headline ?? 'not inspected'}

@@ -1,4 +1,4 @@
-import { useId, useState } from 'react';
+import { useEffect, useId, useState } from 'react';
 import type { Placement, SlotId } from '#core/machine';
 import { Button } from '../ui/Button.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
@@ -14,10 +14,15 @@ interface BoardPartProps {
   readonly hint: string;
   readonly before?: Placement | undefined;
   readonly isClosed: boolean;
+  /** A slot whose label is asked for from elsewhere on the page. */
+  readonly asksFor?: SlotId | undefined;
+  /** A label was put in, and where. */
+  readonly onSeated?: ((label: string, slotIds: readonly SlotId[]) => void) | undefined;
 }
 
 /** Slot board, label line, setting and lane strip: one configuration being filled. */
-export function BoardPart({ step, hint, before, isClosed }: BoardPartProps) {
+export function BoardPart(props: BoardPartProps) {
+  const { step, hint, before, isClosed, asksFor, onSeated } = props;
   const { machine, board, needWithGraphics, notice } = step;
   const [target, setTarget] = useState<SlotId | 'auto'>('auto');
   const inputId = useId();
@@ -25,6 +30,12 @@ export function BoardPart({ step, hint, before, isClosed }: BoardPartProps) {
     setTarget(slotId);
     document.getElementById(inputId)?.focus();
   };
+  useEffect(() => {
+    if (asksFor === undefined) return;
+    const input = document.getElementById(inputId);
+    input?.scrollIntoView({ block: 'center' });
+    input?.focus();
+  }, [asksFor, inputId]);
   return (
     <>
       <Part title="Slot board" hint={hint} action={!isClosed && <SettingChoice step={step} />}>
@@ -39,8 +50,9 @@ export function BoardPart({ step, hint, before, isClosed }: BoardPartProps) {
           <LabelEntry
             machine={machine}
             board={board}
-            target={target}
+            target={asksFor ?? target}
             onTarget={setTarget}
+            onSeated={onSeated}
             inputId={inputId}
           />
         )}

@@ -1,11 +1,17 @@
+import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Job } from '#contract/records';
+import type { SlotId } from '#core/machine';
 import { useShortcuts } from '../app/keys.ts';
 import { AnswerBar } from '../ui/AnswerBar.tsx';
 import { Button } from '../ui/Button.tsx';
 import { LimitsLadder } from '../visuals/LimitsLadder.tsx';
 import { BoardPart, ReasonsSheet } from './BoardPart.tsx';
 import { BoardActions } from './BoardActions.tsx';
+import { EvidenceOffer } from './evidence/EvidenceOffer.tsx';
+import { EvidencePart } from './evidence/EvidencePart.tsx';
+import { QuestionsSheet } from './evidence/QuestionsSheet.tsx';
+import { useEvidence } from './evidence/useEvidence.ts';
 import { Measurements } from './Measurements.tsx';
 import { PointAnswers } from './PointAnswers.tsx';
 import { ShownRateCheck } from './ShownRateCheck.tsx';
@@ -15,6 +21,8 @@ import { useSnapshotStep } from './useSnapshotStep.ts';
 /** What is fitted, what really runs today, and the baseline. */
 export function InspectStep({ job }: { readonly job: Job }) {
   const step = useSnapshotStep(job, 'as-found');
+  const evidence = useEvidence(job);
+  const [labelSlot, setLabelSlot] = useState<SlotId>();
   const { board, machine, saved } = step;
   const isClosed = job.result !== null;
   const canSave = !isClosed && board.isChanged;
@@ -23,6 +31,12 @@ export function InspectStep({ job }: { readonly job: Job }) {
     <StepLayout
       aside={
         <>
+          <QuestionsSheet
+            evidence={evidence}
+            machineId={job.machine.id}
+            isClosed={isClosed}
+            onTypeLabel={setLabelSlot}
+          />
           {board.point.type === 'blocked' && <ReasonsSheet step={step} />}
           {board.point.type === 'runs' && (
             <>
@@ -66,7 +80,18 @@ export function InspectStep({ job }: { readonly job: Job }) {
         </AnswerBar>
       }
     >
-      <BoardPart step={step} hint="as found, controller to the left" isClosed={isClosed} />
+      {!isClosed && <EvidenceOffer evidence={evidence} board={board} />}
+      <BoardPart
+        step={step}
+        hint="as found, controller to the left"
+        isClosed={isClosed}
+        asksFor={labelSlot}
+        onSeated={(label, slotIds) => {
+          setLabelSlot(undefined);
+          if (slotIds.length > 0) evidence.addTyped('sticker', label, slotIds, 'sticker');
+        }}
+      />
+      <EvidencePart evidence={evidence} isClosed={isClosed} />
       <Part title="Baseline" hint="measured before anything is changed">
         <Measurements job={job} kind="as-found" isReady={saved !== undefined && !board.isChanged} />
       </Part>

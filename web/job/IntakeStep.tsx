@@ -1,5 +1,7 @@
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
+import type { FieldPath } from 'react-hook-form';
+import { Link } from 'react-router';
 import { jobTerms } from '#contract/records';
 import type { Job } from '#contract/records';
 import { api } from '../app/api.ts';
@@ -9,20 +11,29 @@ import { SelectField, TextField } from '../ui/Field.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { dropDraft, storedDraft, useKeptDraft } from '../ui/useDraft.ts';
 import { Next } from './InspectStep.tsx';
+import { IntakeFields } from './IntakeFields.tsx';
+import { CONSENTS, intakeFromForm, intakeToForm } from './intakeForm.ts';
+import type { IntakeForm } from './intakeForm.ts';
 import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
 import { useTerms } from './useTerms.ts';
 
-interface Typed {
+interface Typed extends IntakeForm {
   complaint: string;
   machineId: string;
 }
 
-const typedFrom = ({ complaint, machine }: Job): Typed => ({ complaint, machineId: machine.id });
+const typedFrom = (job: Job): Typed => ({
+  ...{ complaint: job.complaint, machineId: job.machine.id },
+  ...intakeToForm(job),
+});
 
-/** Who, which machine, what is wrong, and what has happened so far. */
+/** Who, which machine, what is wrong, what is agreed, and what has happened so far. */
 export function IntakeStep({ job }: { readonly job: Job }) {
   const draftName = `intake.${job.id}`;
-  const [initial] = useState(() => storedDraft<Typed>(draftName) ?? typedFrom(job));
+  const [initial] = useState(() => ({
+    ...typedFrom(job),
+    ...storedDraft<Partial<Typed>>(draftName),
+  }));
   const form = useForm<Typed>({ defaultValues: initial });
   useKeptDraft(draftName, form);
   const machines = api.useMachinesQuery('');
@@ -33,31 +44,39 @@ export function IntakeStep({ job }: { readonly job: Job }) {
   );
   const isClosed = job.result !== null;
   const { errors } = form.formState;
-  const submit = (typed: Typed) => {
-    const complaint = jobTerms.shape.complaint.safeParse(typed.complaint);
-    if (complaint.success) terms.save({ complaint: complaint.data, machineId: typed.machineId });
-    else form.setError('complaint', { message: complaint.error.issues[0]?.message ?? '' });
+  const submit = ({ complaint: words, machineId, ...rest }: Typed) => {
+    const complaint = jobTerms.shape.complaint.safeParse(words);
+    const intake = intakeFromForm(rest);
+    for (const [field, message] of Object.entries(intake.errors))
+      form.setError(field as FieldPath<Typed>, { message }, { shouldFocus: true });
+    if (!complaint.success)
+      form.setError('complaint', { message: complaint.error.issues[0]?.message ?? '' });
+    else if (intake.terms) terms.save({ ...intake.terms, complaint: complaint.data, machineId });
   };
   const listed = machines.data ?? [job.machine];
+  const asked = CONSENTS.filter((one) => job.consents[one] === 'yes').length;
   return (
     <StepLayout
       aside={
-        <AsideSheet title="History">
-          <ol className="grid gap-1.5 text-aside">
-            {job.events.map(({ id, at, text }) => (
-              <li key={id} className="break-words">
-                <time className="text-muted" dateTime={at}>
-                  {new Date(at).toLocaleString(undefined, {
-                    dateStyle: 'medium',
-                    timeStyle: 'short',
-                  })}
-                </time>
-                <br />
-                {text}
-              </li>
-            ))}
-          </ol>
-        </AsideSheet>
+        <>
+          <BenchTag job={job} />
+          <AsideSheet title="History">
+            <ol className="grid gap-1.5 text-aside">
+              {job.events.map(({ id, at, text }) => (
+                <li key={id} className="break-words">
+                  <time className="text-muted" dateTime={at}>
+                    {new Date(at).toLocaleString(undefined, {
+                      dateStyle: 'medium',
+                      timeStyle: 'short',
+                    })}
+                  </time>
+                  <br />
+                  {text}
+                </li>
+              ))}
+            </ol>
+          </AsideSheet>
+        </>
       }
       bar={
         <AnswerBar
@@ -67,12 +86,30 @@ export function IntakeStep({ job }: { readonly job: Job }) {
           <Answer label="On the bench since">
             {new Date(job.openedAt).toLocaleDateString(undefined, { dateStyle: 'medium' })}
           </Answer>
+          <Answer label="Ready by">
+            {job.deadline
+              ? new Date(job.deadline).toLocaleDateString(undefined, { dateStyle: 'medium' })
+              : 'not said'}
+          </Answer>
+          <Answer label="Consents">
+            {asked} of {CONSENTS.length}
+          </Answer>
         </AnswerBar>
       }
     >
       <Part title="Customer">
-        <p className="break-words">{job.customer.name}</p>
-        {job.customer.contact && <p className="break-words text-muted">{job.customer.contact}</p>}
+        <p className="break-words">
+          {job.customer.name}
+          {job.customer.contact && <span className="text-muted"> · {job.customer.contact}</span>}
+        </p>
+        {job.batch && (
+          <p className="mt-1 text-aside">
+            Machine {job.batch.position} of {job.batch.size} taken in together.{' '}
+            <Link className="link" to={`/?search=${encodeURIComponent(job.customer.name)}`}>
+              Show all of them
+            </Link>
+          </p>
+        )}
       </Part>
       <Part title="Machine and complaint">
         <form
@@ -80,18 +117,21 @@ export function IntakeStep({ job }: { readonly job: Job }) {
           className="grid gap-3"
           onSubmit={(event) => void form.handleSubmit(submit)(event)}
         >
-          <SelectField
-            label="Machine"
-            disabled={isClosed}
-            options={listed.map(({ id, machine }) => [id, machine.name])}
-            {...form.register('machineId')}
-          />
-          <TextField
-            label="Complaint"
-            disabled={isClosed}
-            error={errors.complaint?.message}
-            {...form.register('complaint')}
-          />
+          <div className="grid gap-3 sm:grid-cols-2">
+            <SelectField
+              label="Machine"
+              disabled={isClosed}
+              options={listed.map(({ id, machine }) => [id, machine.name])}
+              {...form.register('machineId')}
+            />
+            <TextField
+              label="Complaint"
+              disabled={isClosed}
+              error={errors.complaint?.message}
+              {...form.register('complaint')}
+            />
+          </div>
+          <IntakeFields form={form} isClosed={isClosed} />
           <SaveNotice {...terms.notice} />
           {!isClosed && (
             <div>
@@ -101,5 +141,27 @@ export function IntakeStep({ job }: { readonly job: Job }) {
         </form>
       </Part>
     </StepLayout>
+  );
+}
+
+/** What to print and hang on the machine: number and initials, nothing that names its owner. */
+function BenchTag({ job }: { readonly job: Job }) {
+  const base = `/api/jobs/${job.id}/tag`;
+  return (
+    <AsideSheet title="Bench tag" hint="90 × 50 mm">
+      <img
+        src={`${base}.svg`}
+        alt={`Tag of job ${job.number} with a code that opens it`}
+        className="w-full max-w-72 rounded bg-white"
+      />
+      <p className="mt-2 flex gap-4">
+        <a className="link" href={`${base}.pdf`} target="_blank" rel="noreferrer">
+          Print as PDF
+        </a>
+        <a className="link" href={`${base}.svg`} download={`tag-${job.number}.svg`}>
+          Save as SVG
+        </a>
+      </p>
+    </AsideSheet>
   );
 }

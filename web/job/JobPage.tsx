@@ -9,6 +9,7 @@ import { Failed, Loading } from '../ui/States.tsx';
 import { WhyProvider } from '../ui/Why.tsx';
 import { FitStep } from './FitStep.tsx';
 import { HandOverStep } from './HandOverStep.tsx';
+import { SwollenNotice } from './IntakeFields.tsx';
 import { InspectStep } from './InspectStep.tsx';
 import { IntakeStep } from './IntakeStep.tsx';
 import { JobTag } from './JobTag.tsx';
@@ -55,6 +56,11 @@ export function JobPage() {
   return (
     <main className="mx-auto flex w-full max-w-[1400px] grow flex-col px-5 pt-3.5 max-sm:px-2">
       <JobTag job={job} step={step} />
+      {job.swollenBattery && job.result === null && step !== 'intake' && (
+        <div className="sheet mb-3.5">
+          <SwollenNotice />
+        </div>
+      )}
       <WhyProvider key={step}>
         <StepPage job={job} />
       </WhyProvider>

@@ -25,6 +25,11 @@ export function JobTag({ job, step }: { readonly job: Job; readonly step: Step }
         <p>
           <span className="block text-aside text-muted">Job</span>
           <span className="figure text-lg font-bold">{String(job.number).padStart(4, '0')}</span>
+          {job.batch && (
+            <span className="block text-aside text-muted">
+              {job.batch.position} of {job.batch.size}
+            </span>
+          )}
         </p>
       </div>
       <div className="min-w-0 grow basis-72 px-4 py-2">

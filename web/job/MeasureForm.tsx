@@ -3,8 +3,8 @@ import { useForm, useWatch } from 'react-hook-form';
 import { measurementInput } from '#contract/records';
 import type { Job, MeasurementInput, MeasurementRecord } from '#contract/records';
 import { explainRunFault } from '#core/explaining';
-import { METRICS, METRIC_TRAITS, RUNS, findRunFaults, readRuns } from '#core/proving';
-import type { Metric } from '#core/proving';
+import { METRICS, METRIC_TRAITS, POWER_MODES, RUNS, findRunFaults, readRuns } from '#core/proving';
+import type { Metric, PowerMode } from '#core/proving';
 import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
@@ -25,6 +25,9 @@ interface Typed {
   test: string;
   runs: string;
   warmUp: string;
+  power: PowerMode;
+  resolution: string;
+  tool: string;
   conditions: string;
 }
 
@@ -43,6 +46,9 @@ function startingValues({ job, kind, edited }: MeasureFormProps): Typed {
     test: like?.test ?? 'memory copy',
     runs: edited?.runs.join(' ') ?? '',
     warmUp: String(like?.warmUp ?? 0),
+    power: like?.power ?? 'unknown',
+    resolution: like?.resolution ?? '',
+    tool: like?.tool ?? '',
     conditions: like?.conditions ?? '',
   };
 }
@@ -135,9 +141,22 @@ export function MeasureForm(props: MeasureFormProps) {
         }
         {...register('runs')}
       />
+      <div className="grid gap-3 sm:grid-cols-3">
+        <SelectField
+          label="Power"
+          options={POWER_MODES.map((one) => [one, one === 'unknown' ? 'not noted' : one])}
+          {...register('power')}
+        />
+        <TextField
+          label="Resolution or size"
+          error={errors.resolution?.message}
+          {...register('resolution')}
+        />
+        <TextField label="Browser or program" error={errors.tool?.message} {...register('tool')} />
+      </div>
       <TextField
         label="Conditions"
-        hint="Power mode, resolution, file: the same before and after."
+        hint="What else was the same: file, other programs closed. After the change it is compared with all of this."
         error={errors.conditions?.message}
         {...register('conditions')}
       />

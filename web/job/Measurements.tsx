@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Job, MeasurementRecord } from '#contract/records';
-import { METRIC_TRAITS, mean } from '#core/proving';
+import { METRIC_TRAITS, conditionsText, mean } from '#core/proving';
 import { figure } from '#core/explaining';
 import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
@@ -8,6 +8,7 @@ import { Empty } from '../ui/States.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { useSave } from '../ui/useSave.ts';
 import { MeasureForm } from './MeasureForm.tsx';
+import { RunsCsv } from './RunsCsv.tsx';
 
 interface MeasurementsProps {
   readonly job: Job;
@@ -52,6 +53,7 @@ export function Measurements({ job, kind, isReady }: MeasurementsProps) {
         </ul>
       )}
       <SaveNotice state={removing.state} />
+      <RunsCsv job={job} kind={kind} isReady={isReady && !isClosed} />
       {isClosed ? (
         own.length === 0 && <Empty title="Nothing was measured." />
       ) : isReady ? (
@@ -78,7 +80,8 @@ function Line({
   readonly measurement: MeasurementRecord;
   readonly children: React.ReactNode;
 }) {
-  const { metric, test, runs, warmUp, conditions } = measurement;
+  const { metric, test, runs, warmUp } = measurement;
+  const conditions = conditionsText(measurement);
   const { unit } = METRIC_TRAITS[metric];
   return (
     <li className="flex flex-wrap items-baseline gap-x-3">

@@ -1,14 +1,10 @@
 import { job as jobSchema } from '#contract/records';
-import type { Job } from '#contract/records';
+import type { Job, JobTerms } from '#contract/records';
 import { api } from '../app/api.ts';
 import { useAppDispatch } from '../app/store.ts';
 import { useSave } from '../ui/useSave.ts';
 
-type Terms = Partial<
-  Pick<Job, 'complaint' | 'need' | 'margin' | 'school' | 'capacityFirst' | 'memoryTestPassed'>
-> & {
-  machineId?: string;
-};
+type Terms = Partial<JobTerms> & { machineId?: string };
 
 const show = (value: unknown): string =>
   value === null || value === undefined
@@ -17,7 +13,9 @@ const show = (value: unknown): string =>
       ? value
         ? 'yes'
         : 'no'
-      : `${value as string}`;
+      : typeof value === 'object'
+        ? JSON.stringify(value)
+        : `${value as string}`;
 
 /**
  * Changes the terms of a job; a stale save shows both sides of what was changed.

@@ -40,7 +40,8 @@ export function Field({ label, hint, error, children }: FieldProps) {
   );
 }
 
-type TextFieldProps = Omit<FieldProps, 'children'> & ComponentProps<'input'>;
+/** Of a one-line field. */
+export type TextFieldProps = Omit<FieldProps, 'children'> & ComponentProps<'input'>;
 
 /** One line of text or a figure. */
 export function TextField({ label, hint, error, ...input }: TextFieldProps) {

@@ -18,6 +18,8 @@ interface LabelEntryProps {
   readonly target: SlotId | 'auto';
   readonly onTarget: (target: SlotId | 'auto') => void;
   readonly inputId: string;
+  /** A label was put in, and into which slots. */
+  readonly onSeated?: ((label: string, slotIds: readonly SlotId[]) => void) | undefined;
 }
 
 /** Gives the modules of a pack a kit of their own, and seats what fits; the rest goes to the tray. */
@@ -30,7 +32,8 @@ function seat(
 ) {
   const kit = count > 1 ? { kitId: `pack ${nanoid(6)}` } : {};
   const modules = Array.from({ length: count }, (): MemoryModule => ({ ...module, ...kit }));
-  const chosen = target !== 'auto' && !placement[target] ? [target] : [];
+  // A slot that was asked for takes the label even where it is filled: the sticker outranks what was supposed.
+  const chosen = target === 'auto' ? [] : [target];
   const free = nextSlots(machine, placement, count).filter((id) => !chosen.includes(id));
   const slots = [...chosen, ...free].slice(0, count);
   const seated = Object.fromEntries(slots.map((id, at) => [id, modules[at]]));
@@ -38,7 +41,8 @@ function seat(
 }
 
 /** One line for a label; what it was taken for shows while typing, Enter seats the module. */
-export function LabelEntry({ machine, board, target, onTarget, inputId }: LabelEntryProps) {
+export function LabelEntry(props: LabelEntryProps) {
+  const { machine, board, target, onTarget, inputId, onSeated } = props;
   const [text, setText] = useState('');
   const [isAsked, setAsked] = useState(false);
   const suggestions = useId();
@@ -57,6 +61,7 @@ export function LabelEntry({ machine, board, target, onTarget, inputId }: LabelE
     if (!module) return;
     const { placement: seated, tray } = seat(machine, placement, module, count, target);
     board.actions.add(seated, tray);
+    onSeated?.(text, Object.keys(seated));
     setText('');
     setAsked(false);
     onTarget('auto');
@@ -99,7 +104,7 @@ export function LabelEntry({ machine, board, target, onTarget, inputId }: LabelE
           >
             <option value="auto">next slot</option>
             {machine.slots
-              .filter(({ id }) => !placement[id])
+              .filter(({ id }) => !placement[id] || id === target)
               .map(({ id, printedName }) => (
                 <option key={id} value={id}>
                   {printedName}

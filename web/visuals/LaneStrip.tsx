@@ -7,6 +7,8 @@ interface LaneStripProps {
   readonly point: Running;
   /** GiB that are wanted, carve-out included. */
   readonly need?: number | undefined;
+  /** GiB the work keeps in use, from and to, carve-out included; a wash behind the lanes. */
+  readonly band?: { readonly low: number; readonly high: number } | undefined;
 }
 
 /** A stretch of all lanes between two depths, GiB per channel. */
@@ -45,7 +47,7 @@ function depthOf(stretches: readonly Stretch[], load: number): number {
  * the channel's own pattern; the tail is hatched. The axis below counts the total that far, and
  * the need is one line across.
  */
-export function LaneStrip({ machine, point, need }: LaneStripProps) {
+export function LaneStrip({ machine, point, need, band }: LaneStripProps) {
   const [layout] = point.layouts;
   const isSingle = layout.reading === 'single';
   const longest = Math.max(...point.loads.map(({ capacity }) => capacity), 1);
@@ -94,6 +96,17 @@ export function LaneStrip({ machine, point, need }: LaneStripProps) {
             </div>
           </div>
         ))}
+        {band && stretches.length > 0 && (
+          <div aria-hidden className="pointer-events-none absolute inset-y-0 right-0 left-28">
+            <div
+              className="absolute -inset-y-1 border-x border-copper bg-copper/25"
+              style={{
+                left: percent(depthOf(stretches, band.low)),
+                right: `calc(100% - ${percent(depthOf(stretches, band.high))})`,
+              }}
+            />
+          </div>
+        )}
         {needAt !== undefined && fits && (
           <div aria-hidden className="pointer-events-none absolute inset-y-0 right-0 left-28">
             <div className="absolute -inset-y-1 w-0.5 bg-copper" style={{ left: needAt }} />
@@ -112,7 +125,10 @@ export function LaneStrip({ machine, point, need }: LaneStripProps) {
           </span>
         ))}
       </div>
-      <figcaption className="mt-1 text-aside text-muted">{caption(point, layout)}</figcaption>
+      <figcaption className="mt-1 text-aside text-muted">
+        {band && stretches.length > 0 && 'Copper band: what the work keeps in use. '}
+        {caption(point, layout)}
+      </figcaption>
     </figure>
   );
 }

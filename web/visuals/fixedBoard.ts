@@ -29,6 +29,7 @@ export function fixedBoard(
         letGo: ignore,
         move: ignore,
         add: ignore,
+        take: ignore,
         remove: ignore,
       },
       ...{ setSetting: ignore, undo: ignore, redo: ignore, discard: ignore },

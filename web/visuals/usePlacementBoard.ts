@@ -79,6 +79,8 @@ export function usePlacementBoard(
       },
       add: (placement: Placement, tray: readonly MemoryModule[]) =>
         dispatch(boardActions.modulesAdded({ key, placement, tray })),
+      /** Puts a whole placement on the board; what lay in the tray stays there. */
+      take: (placement: Placement) => dispatch(boardActions.placementTaken({ key, placement })),
       remove: (place: Place) => dispatch(boardActions.moduleRemoved({ key, place })),
       setSetting: (setting: Setting) => dispatch(boardActions.settingChosen({ key, setting })),
       undo: () => dispatch(boardActions.undone({ key })),

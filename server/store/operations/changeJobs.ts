@@ -10,6 +10,7 @@ import type {
 } from '#contract/records';
 import { headlineText, pointText } from '#core/explaining';
 import { operatingPoint } from '#core/operating-point';
+import { workingSet } from '#core/need';
 import { METRIC_TRAITS, fingerprint } from '#core/proving';
 import type { Database } from '../openStore.ts';
 import { customers, jobEvents, jobs, measurements, snapshots } from '../schema/index.ts';
@@ -17,20 +18,31 @@ import { ConflictError, NotFoundError, StateError } from './errors.ts';
 import { findOrAddCustomer, newId, readMachine } from './library.ts';
 import { readJob } from './readJobs.ts';
 
-/** Opens a job for a known or a new customer. */
-export async function createJob(db: Database, input: NewJob): Promise<Job> {
+/**
+ * Opens a job for a known or a new customer; for a batch one for each machine, all with the same
+ * intake. The first one is returned.
+ */
+export async function createJob(
+  db: Database,
+  { customer, count, ...intake }: NewJob,
+): Promise<Job> {
   return db.transaction(async (tx) => {
-    const machine = await readMachine(tx, input.machineId);
-    const customerId =
-      'id' in input.customer ? input.customer.id : await findOrAddCustomer(tx, input.customer);
+    const machine = await readMachine(tx, intake.machineId);
+    const customerId = 'id' in customer ? customer.id : await findOrAddCustomer(tx, customer);
     const [known] = await tx.select().from(customers).where(eq(customers.id, customerId));
     if (!known) throw new NotFoundError('This customer');
-    const id = newId();
-    await tx
-      .insert(jobs)
-      .values({ id, customerId, machineId: input.machineId, complaint: input.complaint });
-    await addEvent(tx, id, 'opened', `Opened for ${known.name}: ${machine.machine.name}`);
-    return readJob(tx, id);
+    const batchId = count > 1 ? newId() : undefined;
+    const ids = Array.from({ length: count }, newId);
+    for (const [at, id] of ids.entries()) {
+      const batch = batchId && { batchId, batchPosition: at + 1, batchSize: count };
+      const fields = Object.fromEntries(
+        Object.entries(intake).filter(([, value]) => value !== undefined),
+      ) as Pick<NewJob, 'machineId' | 'complaint'>;
+      await tx.insert(jobs).values({ id, customerId, ...fields, ...batch });
+      const place = batchId ? `, ${at + 1} of ${count}` : '';
+      await addEvent(tx, id, 'opened', `Opened for ${known.name}: ${machine.machine.name}${place}`);
+    }
+    return readJob(tx, ids[0] ?? '');
   });
 }
 
@@ -49,7 +61,10 @@ export async function changeJob(
   return db.transaction(async (tx) => {
     await requireOpen(tx, id);
     if (terms.machineId !== undefined) await readMachine(tx, terms.machineId);
-    await bump(tx, id, version, terms);
+    // What is stored as the need is summed here, never taken from a client.
+    const { needInput } = terms;
+    const need = needInput && { need: workingSet(needInput)?.need ?? null };
+    await bump(tx, id, version, { ...terms, ...need });
     await addEvent(tx, id, 'terms changed', `Changed: ${Object.keys(terms).join(', ')}`);
     return readJob(tx, id);
   });
@@ -193,7 +208,8 @@ export async function reopenJob(db: Database, id: string, version: number): Prom
   });
 }
 
-async function requireOpen(db: Database, id: string): Promise<Job> {
+/** The job, which must not be closed. Throws StateError. */
+export async function requireOpen(db: Database, id: string): Promise<Job> {
   const job = await readJob(db, id);
   if (job.result) throw new StateError('This job is closed.', 'Open it again to change it.');
   return job;
@@ -228,7 +244,13 @@ async function bump(db: Database, id: string, version: number, fields: JobFields
   if (rows.length === 0) throw new ConflictError('This job', await readJob(db, id));
 }
 
-async function addEvent(db: Database, jobId: string, type: string, text: string): Promise<void> {
+/** Adds a line to a job's history. */
+export async function addEvent(
+  db: Database,
+  jobId: string,
+  type: string,
+  text: string,
+): Promise<void> {
   await db.insert(jobEvents).values({ jobId, type, text });
   await db.update(jobs).set({ changedAt: new Date() }).where(eq(jobs.id, jobId));
 }

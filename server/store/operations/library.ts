@@ -1,10 +1,11 @@
 import { and, asc, eq, ilike, sql } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import type { Customer, MachineRecord, ModuleInput, ModuleRecord } from '#contract/records';
+import type { MakerRecord } from '#contract/evidence';
 import type { Machine } from '#core/machine';
 import type { Database } from '../openStore.ts';
-import { customers, machines, modules } from '../schema/index.ts';
-import { ConflictError, NotFoundError } from './errors.ts';
+import { customers, machines, makers, modules } from '../schema/index.ts';
+import { ConflictError, NotFoundError, StateError } from './errors.ts';
 
 const LIST_LIMIT = 500;
 
@@ -40,7 +41,12 @@ export async function findOrAddCustomer(
   return id;
 }
 
-const machineColumns = { id: machines.id, version: machines.version, machine: machines.machine };
+const machineColumns = {
+  id: machines.id,
+  version: machines.version,
+  machine: machines.machine,
+  locators: machines.locators,
+};
 
 /** Machines whose name holds the text, by name. */
 export async function listMachines(db: Database, search: string): Promise<MachineRecord[]> {
@@ -79,6 +85,55 @@ export async function changeMachine(
     .returning(machineColumns);
   if (!row) throw new ConflictError('This machine', await readMachine(db, id));
   return row;
+}
+
+/** Remembers where a firmware's name for a place belongs on a machine; null forgets it. */
+export async function rememberLocator(
+  db: Database,
+  id: string,
+  { key, slotId }: { key: string; slotId: string | null },
+): Promise<MachineRecord> {
+  const { machine } = await readMachine(db, id);
+  const isPlace =
+    slotId === null || slotId === 'none' || machine.slots.some((slot) => slot.id === slotId);
+  if (!isPlace)
+    throw new StateError(
+      `The machine has no slot “${slotId}”.`,
+      'Choose one of its slots.',
+      'slotId',
+    );
+  const [row] = await db
+    .update(machines)
+    .set({
+      locators:
+        slotId === null
+          ? sql`${machines.locators} - ${key}::text`
+          : sql`${machines.locators} || jsonb_build_object(${key}::text, ${slotId}::text)`,
+    })
+    .where(eq(machines.id, id))
+    .returning(machineColumns);
+  if (!row) throw new NotFoundError('This machine');
+  return row;
+}
+
+/** The maker register, by code. */
+export async function listMakers(db: Database): Promise<MakerRecord[]> {
+  return db.select().from(makers).orderBy(asc(makers.key));
+}
+
+/** Names a maker code; the last name counts. */
+export async function nameMaker(db: Database, key: string, name: string): Promise<MakerRecord[]> {
+  await db
+    .insert(makers)
+    .values({ key, name })
+    .onConflictDoUpdate({ target: makers.key, set: { name } });
+  return listMakers(db);
+}
+
+/** Takes a name back; the code stays one. */
+export async function forgetMaker(db: Database, key: string): Promise<MakerRecord[]> {
+  await db.delete(makers).where(eq(makers.key, key));
+  return listMakers(db);
 }
 
 const moduleColumns = {

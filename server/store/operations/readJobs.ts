@@ -39,9 +39,20 @@ export async function readJob(db: Database, id: string): Promise<Job> {
       name: customer.name,
       contact: customer.contact,
     },
-    machine: { id: machine.id, version: machine.version, machine: machine.machine },
+    machine: {
+      ...{ id: machine.id, version: machine.version, machine: machine.machine },
+      locators: machine.locators,
+    },
+    batch: batchOf(job),
     complaint: job.complaint,
+    work: job.work,
+    budget: job.budget,
+    deadline: job.deadline,
+    consents: job.consents,
+    condition: job.condition,
+    swollenBattery: job.swollenBattery,
     need: job.need,
+    needInput: job.needInput && { ...job.needInput, activities: [...job.needInput.activities] },
     margin: job.margin,
     school: job.school,
     capacityFirst: job.capacityFirst,
@@ -58,6 +69,18 @@ export async function readJob(db: Database, id: string): Promise<Job> {
     })),
     events: events.map(({ jobId: _jobId, at, ...rest }) => ({ ...rest, at: at.toISOString() })),
   };
+}
+
+/** A job's place in its batch, if it came in one. */
+function batchOf(row: {
+  batchId: string | null;
+  batchPosition: number | null;
+  batchSize: number | null;
+}): Job['batch'] {
+  const { batchId, batchPosition, batchSize } = row;
+  return batchId === null || batchPosition === null || batchSize === null
+    ? null
+    : { id: batchId, position: batchPosition, size: batchSize };
 }
 
 /** What the bench list asks for. */
@@ -105,6 +128,11 @@ export async function listJobs(
         number: jobs.number,
         complaint: jobs.complaint,
         machineId: jobs.machineId,
+        deadline: jobs.deadline,
+        isStopped: jobs.swollenBattery,
+        batchId: jobs.batchId,
+        batchPosition: jobs.batchPosition,
+        batchSize: jobs.batchSize,
         openedAt: jobs.openedAt,
         changedAt: jobs.changedAt,
         hasNeed: sql<boolean>`${jobs.need} is not null`,
@@ -171,6 +199,9 @@ export async function listJobs(
         changedAt: job.changedAt.toISOString(),
         next: nextStep(facts) ?? null,
         headline: job.result ?? state ?? null,
+        deadline: job.deadline,
+        isStopped: job.isStopped,
+        batch: batchOf(job),
       };
     }),
   };

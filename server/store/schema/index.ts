@@ -1,2 +1,3 @@
-export { customers, machines, modules } from './library.ts';
+export { decisions, evidence } from './evidence.ts';
+export { customers, machines, makers, modules } from './library.ts';
 export { jobEvents, jobs, measurements, snapshots } from './jobs.ts';

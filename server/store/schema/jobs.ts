@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm';
 import {
   bigserial,
   boolean,
+  date,
   doublePrecision,
   index,
   integer,
@@ -13,10 +14,11 @@ import {
   timestamp,
   uniqueIndex,
 } from 'drizzle-orm/pg-core';
-import type { JobResult, SnapshotKind } from '#contract/records';
+import type { Consents, JobResult, SnapshotKind } from '#contract/records';
 import type { School } from '#core/matching';
 import type { Placement, Setting } from '#core/machine';
-import type { Metric } from '#core/proving';
+import type { NeedInput } from '#core/need';
+import type { Metric, PowerMode } from '#core/proving';
 import { customers, machines } from './library.ts';
 
 const moment = () => timestamp({ withTimezone: true });
@@ -36,6 +38,21 @@ export const jobs = pgTable(
     complaint: text().notNull(),
     /** GiB; null = not stated. */
     need: doublePrecision(),
+    needInput: jsonb().$type<NeedInput>(),
+    work: text().notNull().default(''),
+    /** Minor units of the shop's money. */
+    budget: integer(),
+    deadline: date({ mode: 'string' }),
+    consents: jsonb()
+      .$type<Consents>()
+      .notNull()
+      .default({ dataBackedUp: 'not asked', openCase: 'not asked', warrantySeal: 'not asked' }),
+    condition: text().notNull().default(''),
+    swollenBattery: boolean().notNull().default(false),
+    /** Jobs taken in together share it; position counts from 1. */
+    batchId: text(),
+    batchPosition: integer(),
+    batchSize: integer(),
     margin: doublePrecision().notNull().default(0.25),
     school: text().$type<School>().notNull().default('balanced'),
     capacityFirst: boolean().notNull().default(false),
@@ -88,6 +105,9 @@ export const measurements = pgTable(
     test: text().notNull(),
     runs: doublePrecision().array().notNull(),
     warmUp: integer().notNull().default(0),
+    power: text().$type<PowerMode>().notNull().default('unknown'),
+    resolution: text().notNull().default(''),
+    tool: text().notNull().default(''),
     conditions: text().notNull().default(''),
     fingerprint: text().notNull(),
     takenAt: moment().notNull().defaultNow(),

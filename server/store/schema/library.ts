@@ -20,10 +20,18 @@ export const machines = pgTable('machines', {
   ...row,
   name: text().notNull(),
   machine: jsonb().$type<Machine>().notNull(),
+  /** Where firmware's names for places belong: a slot's id, or `none`. */
+  locators: jsonb().$type<Record<string, string>>().notNull().default({}),
 });
 
 export const modules = pgTable('modules', {
   ...row,
   label: text().notNull(),
   module: jsonb().$type<MemoryModule>().notNull(),
+});
+
+/** The shop's own names for standard maker codes. */
+export const makers = pgTable('makers', {
+  key: text().primaryKey(),
+  name: text().notNull(),
 });

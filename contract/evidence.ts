@@ -1,0 +1,56 @@
+import { z } from 'zod';
+import { CLAIM_FIELDS, DOCUMENT_KINDS } from '#core/reconciling';
+import { id, line, moment } from './text.ts';
+
+/** Largest evidence file, in bytes; the readers take no larger one. */
+export const EVIDENCE_LIMIT = 4 * 2 ** 20;
+
+const base64 = z
+  .base64('The content is not base64.')
+  .max(
+    Math.ceil((EVIDENCE_LIMIT * 4) / 3) + 4,
+    'A file has 4 MB at most; tables and images have a few kB.',
+  );
+
+/** A place of a device: a slot's id, or null where nobody has said. */
+const slotIds = z.array(z.string().max(40).nullable()).max(256);
+const by = line('who you are', 60);
+
+/** One piece of evidence as it comes in: a file, or what was typed, as it is. */
+export const evidenceInput = z.strictObject({
+  kind: z.enum(DOCUMENT_KINDS),
+  name: line('the name of the file', 200),
+  base64,
+  slotIds,
+  by,
+});
+
+/** Evidence as it is stored: the content never changes, only the slots it was given to. */
+export const evidenceRecord = evidenceInput.extend({ id, addedAt: moment });
+
+/** Which evidence to believe about a field of a slot. Decisions are only ever added. */
+export const decisionInput = z.strictObject({
+  slotId: z.string().min(1).max(40),
+  field: z.enum(CLAIM_FIELDS),
+  evidenceId: id,
+  by,
+});
+export const decisionRecord = decisionInput.extend({ id: z.number().int(), at: moment });
+
+/** All evidence of a job with what was decided. */
+export const jobEvidence = z.strictObject({
+  documents: z.array(evidenceRecord),
+  decisions: z.array(decisionRecord),
+});
+
+/** A maker's standard code with the shop's own name for it. */
+export const makerInput = z.strictObject({ name: line('the name', 60) });
+export const makerRecord = makerInput.extend({
+  key: z.string().regex(/^\d{1,3}-[0-9A-F]{2}$/, 'A code is bank and code, such as 3-4F.'),
+});
+
+export type EvidenceInput = z.infer<typeof evidenceInput>;
+export type EvidenceRecord = z.infer<typeof evidenceRecord>;
+export type DecisionInput = z.infer<typeof decisionInput>;
+export type JobEvidence = z.infer<typeof jobEvidence>;
+export type MakerRecord = z.infer<typeof makerRecord>;

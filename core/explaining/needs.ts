@@ -1,0 +1,127 @@
+import type { Advice, NeedFault, WorkingSet } from '../need/index.ts';
+import { exhausted } from '../units/index.ts';
+import { figure, gb } from './words.ts';
+import type { Explanation } from './words.ts';
+
+/** GiB as one would say it: whole above ten. */
+const about = (gib: number) => gb(Number(gib >= 10 ? gib.toFixed(0) : gib.toFixed(1)));
+
+/** The working set as a figure or a range: `12.5 GB`, `9 to 14 GB`. */
+export function workingSetText({ low, high, from }: WorkingSet): string {
+  if (Math.abs(high - low) < 0.05)
+    return from === 'peak, paging' ? `${about(low)} or more` : about(low);
+  return `${Number(low.toFixed(1))} to ${about(high)}`;
+}
+
+/**
+ * What the customer is told, in one or two sentences.
+ *
+ * @param usable - GiB the machine can use now; absent where it is not known
+ */
+export function needSentence(work: WorkingSet, usable: number | undefined): string {
+  const opening =
+    work.from === 'estimate'
+      ? `With everything open you need about ${about(work.high)}`
+      : work.from === 'peak'
+        ? `At its busiest your work used ${about(work.need)}`
+        : `Your work wanted more than ${about(work.low)}`;
+  if (usable === undefined) return `${opening}.`;
+  const have = `${opening}; you have ${about(usable)}`;
+  if (usable < work.need || work.from === 'peak, paging')
+    return `${have}. The drive is standing in for memory, and that is what you wait for.`;
+  return `${have}. Memory is not what you wait for.`;
+}
+
+/** An answer the need gives, in words. */
+export function explainAdvice(advice: Advice): Explanation {
+  switch (advice.type) {
+    case 'short':
+      return {
+        title: 'Memory is short',
+        why: advice.paging
+          ? `It was paging: ${about(advice.usable)} is usable, and the work wanted more.`
+          : `${about(advice.usable)} is usable; the work with its margin wants ${about(advice.wanted)}.`,
+        mend: 'Plan more capacity: this is the cliff, and every step over it is felt.',
+      };
+    case 'tight':
+      return {
+        title: 'It fits, without room to grow',
+        why: `${about(advice.usable)} is usable and the work keeps ${about(advice.need)}; with the margin it would be ${about(advice.wanted)}.`,
+        mend: 'Plan more if the work grows, or accept a smaller margin.',
+      };
+    case 'enough':
+      return {
+        title: 'There is enough already',
+        why: `${about(advice.usable)} is usable and ${about(advice.wanted)} is wanted, margin included. More becomes file cache: smoother, not faster.`,
+        mend: 'Look at the rate and the channels instead, or at what else is slow.',
+      };
+    case 'drive-first':
+      return {
+        title: 'The drive first',
+        why: 'Memory suffices and the drive turns: starting and loading wait for it.',
+        mend: 'Offer a solid-state drive before any module.',
+      };
+    case 'drive-hurts':
+      return {
+        title: 'A spinning drive makes paging worse',
+        why: 'Every page fetched from it costs about a hundredth of a second.',
+        mend: 'If the budget allows one thing only, more memory ends the paging; a solid-state drive softens it.',
+      };
+    case 'graphics-memory':
+      return {
+        title: 'Graphics memory is another matter',
+        why: 'This work is short of the memory on its graphics card; no module here adds any.',
+        mend: 'Say so before quoting modules. Built-in graphics does gain from a second channel.',
+      };
+    case 'system-first':
+      return {
+        title: 'The operating system first',
+        why: `It uses ${about(advice.limit)} at most, and ${about(advice.wanted)} is wanted: more modules would lie idle.`,
+        mend: 'Offer a 64-bit system, or stay below its limit.',
+      };
+    case 'beyond-machine':
+      return {
+        title: 'More than this machine can hold',
+        why: advice.soldered
+          ? `Its ${about(advice.most)} are soldered; nothing can be added, and ${about(advice.wanted)} is wanted.`
+          : `It holds ${about(advice.most)} at most, and ${about(advice.wanted)} is wanted.`,
+        mend: advice.soldered
+          ? 'Say so plainly: lighter work, or another machine.'
+          : 'Plan the most it takes, and say what will still not fit.',
+      };
+    case 'measure-peak':
+      return {
+        title: 'An estimate, not a measurement',
+        why: 'The figures are usual ones, not this customer’s.',
+        mend: 'Read the peak off the machine at work; it outranks any estimate.',
+      };
+    default:
+      return exhausted(advice);
+  }
+}
+
+/** A slip in the figures of a need. */
+export function explainNeedFault({ type }: NeedFault): Explanation {
+  switch (type) {
+    case 'negative':
+      return {
+        title: 'Less than nothing',
+        why: 'A use is 0 GB or more.',
+        mend: 'Correct the figure.',
+      };
+    case 'reversed':
+      return {
+        title: 'The range runs backwards',
+        why: 'The low end is above the high end.',
+        mend: 'Exchange the two.',
+      };
+    case 'too-large':
+      return {
+        title: 'Too large',
+        why: `A use is ${figure(4096)} GB or less.`,
+        mend: 'Type GB, not MB.',
+      };
+    default:
+      return exhausted(type);
+  }
+}

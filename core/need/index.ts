@@ -1,0 +1,6 @@
+export { IDLE_SYSTEM, USE_LIMIT, USUAL_ACTIVITIES } from './activities.ts';
+export type { Activity, UseRange } from './activities.ts';
+export { adviseNeed } from './advise.ts';
+export type { Advice } from './advise.ts';
+export { DRIVES, findNeedFaults, workingSet } from './workingSet.ts';
+export type { Drive, MeasuredPeak, NeedFault, NeedInput, WorkingSet } from './workingSet.ts';

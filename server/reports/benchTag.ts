@@ -1,0 +1,81 @@
+import { createRequire } from 'node:module';
+import pdfmake from 'pdfmake';
+import qrcode from 'qrcode';
+
+/** What hangs on a machine: nothing that names its owner. */
+export interface BenchTag {
+  /** `0142`. */
+  readonly number: string;
+  /** Initials only. */
+  readonly initials: string;
+  /** `2 of 5`, for a machine of a batch. */
+  readonly place?: string | undefined;
+  /** Where the code leads. */
+  readonly address: string;
+}
+
+/** Width and height, mm: fits a luggage label and the common label rolls. */
+const [WIDTH, HEIGHT] = [90, 50];
+const POINTS_PER_MM = 72 / 25.4;
+
+/** First letters of a customer's names, two at most: `Gannet Puppet Theatre` → `GP`. */
+export function initialsOf(name: string): string {
+  const words = name.split(/[\s,.-]+/).filter((word) => /^\p{L}/u.test(word));
+  return words
+    .slice(0, 2)
+    .map((word) => [...word][0]?.toUpperCase() ?? '')
+    .join('');
+}
+
+const escaped = (text: string) => text.replaceAll(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`);
+
+/** The tag as SVG, true to scale in mm. */
+export function benchTagSvg({ number, initials, place, address }: BenchTag): string {
+  const { modules } = qrcode.create(address, { errorCorrectionLevel: 'M' });
+  const cell = 36 / modules.size;
+  let dark = '';
+  for (let row = 0; row < modules.size; row++)
+    for (let column = 0; column < modules.size; column++)
+      if (modules.get(row, column))
+        dark += `M${(47 + column * cell).toFixed(3)} ${(7 + row * cell).toFixed(3)}h${cell.toFixed(3)}v${cell.toFixed(3)}h-${cell.toFixed(3)}z`;
+  const text = (x: number, y: number, size: number, words: string, weight = 400) =>
+    `<text x="${x}" y="${y}" font-family="Tag" font-size="${size}" font-weight="${weight}" fill="#1b2a2c">${escaped(words)}</text>`;
+  return [
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${WIDTH}mm" height="${HEIGHT}mm" viewBox="0 0 ${WIDTH} ${HEIGHT}">`,
+    `<style>text{font-family:"Atkinson Hyperlegible Next Variable","Atkinson Hyperlegible Next",sans-serif}</style>`,
+    `<rect x="0.5" y="0.5" width="${WIDTH - 1}" height="${HEIGHT - 1}" rx="3" fill="#ffffff" stroke="#1b2a2c" stroke-width="0.4"/>`,
+    `<circle cx="7" cy="25" r="2.5" fill="none" stroke="#1b2a2c" stroke-width="0.4"/>`,
+    text(13, 13, 4.5, 'Job'),
+    text(13, 27, 13, number, 700),
+    text(13, 38, 8, initials, 700),
+    ...(place === undefined ? [] : [text(13, 44, 4, place)]),
+    `<path d="${dark}" fill="#000000"/>`,
+    `</svg>`,
+  ].join('');
+}
+
+const require = createRequire(import.meta.url);
+const fontFile = (weight: 400 | 700) =>
+  require.resolve(
+    `@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`,
+  );
+
+/** The tag as a PDF page of its own size. */
+export async function benchTagPdf(tag: BenchTag): Promise<Buffer> {
+  const [normal, bold] = [fontFile(400), fontFile(700)];
+  // Nothing but the font is ever read, whatever a drawing might ask for.
+  pdfmake.setUrlAccessPolicy(() => false);
+  pdfmake.setLocalAccessPolicy((path) => path === normal || path === bold);
+  pdfmake.setFonts({ Tag: { normal, bold, italics: normal, bolditalics: bold } });
+  const size = { width: WIDTH * POINTS_PER_MM, height: HEIGHT * POINTS_PER_MM };
+  return pdfmake
+    .createPdf({
+      pageSize: size,
+      pageMargins: 0,
+      defaultStyle: { font: 'Tag' },
+      info: { title: `Bench tag ${tag.number}` },
+      // The style rule names browsers' fonts; the page has only the one shipped here.
+      content: [{ svg: benchTagSvg(tag).replace(/<style>.*<\/style>/, ''), ...size }],
+    })
+    .getBuffer();
+}

@@ -1,0 +1,143 @@
+import { and, asc, eq } from 'drizzle-orm';
+import { EVIDENCE_LIMIT } from '#contract/evidence';
+import type { DecisionInput, EvidenceInput, JobEvidence } from '#contract/evidence';
+import type { Database } from '../openStore.ts';
+import { decisions, evidence } from '../schema/index.ts';
+import { addEvent, requireOpen } from './changeJobs.ts';
+import { NotFoundError, StateError } from './errors.ts';
+import { newId } from './library.ts';
+import { readJob } from './readJobs.ts';
+
+/** All files of a job together: a hundred of the largest would not fit a page's memory. */
+const JOB_LIMIT = 8 * EVIDENCE_LIMIT;
+
+/** All evidence of a job, in the order it came, and what was decided. */
+export async function readEvidence(db: Database, jobId: string): Promise<JobEvidence> {
+  await readJob(db, jobId);
+  const [rows, decided] = await Promise.all([
+    db
+      .select()
+      .from(evidence)
+      .where(eq(evidence.jobId, jobId))
+      .orderBy(asc(evidence.addedAt), asc(evidence.id)),
+    db.select().from(decisions).where(eq(decisions.jobId, jobId)).orderBy(asc(decisions.id)),
+  ]);
+  return {
+    documents: rows.map(({ jobId: _jobId, content, addedAt, ...row }) => ({
+      ...row,
+      base64: Buffer.from(content).toString('base64'),
+      addedAt: addedAt.toISOString(),
+    })),
+    decisions: decided.map(({ jobId: _jobId, at, ...row }) => ({ ...row, at: at.toISOString() })),
+  };
+}
+
+/** Adds evidence as it came. The same bytes of the same kind and place twice are one. */
+export async function addEvidence(
+  db: Database,
+  jobId: string,
+  documents: readonly EvidenceInput[],
+): Promise<JobEvidence> {
+  return db.transaction(async (tx) => {
+    await requireOpen(tx, jobId);
+    const known = await readEvidence(tx, jobId);
+    const seen = new Set(known.documents.map(identity));
+    const added = documents.filter((one) => !seen.has(identity(one)) && seen.add(identity(one)));
+    const size = [...known.documents, ...added].reduce(
+      (sum, { base64 }) => sum + base64.length * 0.75,
+      0,
+    );
+    if (size > JOB_LIMIT)
+      throw new StateError(
+        `The files of this job would be ${Math.round(size / 2 ** 20)} MB together.`,
+        `Leave out what is no inventory: ${JOB_LIMIT / 2 ** 20} MB is the most.`,
+        'documents',
+      );
+    const start = Date.now();
+    for (const [at, { base64, ...one }] of added.entries())
+      await tx.insert(evidence).values({
+        ...{ id: newId(), jobId, ...one, content: Buffer.from(base64, 'base64') },
+        // One transaction has one time; a list keeps its order by a millisecond each.
+        addedAt: new Date(start + at),
+      });
+    const [first] = added;
+    if (first)
+      await addEvent(
+        tx,
+        jobId,
+        'evidence',
+        `${first.by} added ${added.length === 1 ? first.name : `${added.length} files`}`,
+      );
+    return readEvidence(tx, jobId);
+  });
+}
+
+const identity = ({ kind, name, base64, slotIds }: EvidenceInput) =>
+  JSON.stringify([kind, name, base64, kind === 'file' ? null : slotIds]);
+
+/** Says which slots a document's devices are from. */
+export async function placeEvidence(
+  db: Database,
+  jobId: string,
+  id: string,
+  { slotIds, by }: Pick<EvidenceInput, 'slotIds' | 'by'>,
+): Promise<JobEvidence> {
+  return db.transaction(async (tx) => {
+    const job = await requireOpen(tx, jobId);
+    const { slots } = job.machine.machine;
+    const stray = slotIds.find(
+      (slotId) => slotId !== null && !slots.some((slot) => slot.id === slotId),
+    );
+    if (stray !== undefined)
+      throw new StateError(
+        `The machine has no slot “${stray}”.`,
+        'Choose one of its slots.',
+        'slotIds',
+      );
+    const [row] = await tx
+      .update(evidence)
+      .set({ slotIds })
+      .where(and(eq(evidence.id, id), eq(evidence.jobId, jobId)))
+      .returning({ name: evidence.name });
+    if (!row) throw new NotFoundError('This evidence');
+    const names = slotIds.map(
+      (slotId) => slots.find((slot) => slot.id === slotId)?.printedName ?? '–',
+    );
+    await addEvent(tx, jobId, 'evidence', `${by} put ${row.name} to ${names.join(', ')}`);
+    return readEvidence(tx, jobId);
+  });
+}
+
+/** Records whom a person believes. */
+export async function decideEvidence(
+  db: Database,
+  jobId: string,
+  inputs: readonly DecisionInput[],
+): Promise<JobEvidence> {
+  return db.transaction(async (tx) => {
+    const job = await requireOpen(tx, jobId);
+    const { slots } = job.machine.machine;
+    for (const input of inputs) {
+      const [document] = await tx
+        .select({ name: evidence.name })
+        .from(evidence)
+        .where(and(eq(evidence.id, input.evidenceId), eq(evidence.jobId, jobId)));
+      if (!document) throw new NotFoundError('This evidence');
+      const slot = slots.find(({ id }) => id === input.slotId);
+      if (!slot)
+        throw new StateError(
+          `The machine has no slot “${input.slotId}”.`,
+          'Choose one of its slots.',
+          'slotId',
+        );
+      await tx.insert(decisions).values({ jobId, ...input });
+      await addEvent(
+        tx,
+        jobId,
+        'decided',
+        `${input.by} believes ${document.name} on ${input.field} of ${slot.printedName}`,
+      );
+    }
+    return readEvidence(tx, jobId);
+  });
+}

@@ -1,0 +1,53 @@
+import { count, gb, list } from '#core/explaining';
+import type { Placement } from '#core/machine';
+import { sumGib } from '#core/units';
+import { useShortcuts } from '../../app/keys.ts';
+import { Button } from '../../ui/Button.tsx';
+import type { PlacementBoard } from '../../visuals/usePlacementBoard.ts';
+import type { EvidenceState } from './useEvidence.ts';
+
+interface EvidenceOfferProps {
+  readonly evidence: EvidenceState;
+  readonly board: PlacementBoard;
+}
+
+const filled = (placement: Placement) =>
+  Object.entries(placement).filter(([, module]) => module !== undefined);
+const same = (a: Placement, b: Placement) => {
+  const text = (one: Placement) =>
+    JSON.stringify(filled(one).sort(([x], [y]) => x.localeCompare(y)));
+  return text(a) === text(b);
+};
+
+/** One line above the board while it does not show what the evidence says. */
+export function EvidenceOffer({ evidence, board }: EvidenceOfferProps) {
+  const { machine, reconciled } = evidence;
+  const { placement } = reconciled;
+  const isOffered = filled(placement).length > 0 && !same(placement, board.present.placement);
+  const take = () => board.actions.take(placement);
+  useShortcuts(
+    isOffered ? [{ keys: 'E', does: 'Put what the evidence says into the slots', run: take }] : [],
+  );
+  if (!isOffered) return null;
+  const modules = filled(placement);
+  const names = modules.map(
+    ([id]) => machine.slots.find((slot) => slot.id === id)?.printedName ?? id,
+  );
+  const total = sumGib(modules.map(([, module]) => module?.capacity ?? 0));
+  const open = reconciled.questions.length;
+  return (
+    <div className="mb-3 flex flex-wrap items-center gap-3 rounded-md bg-copper-wash p-3">
+      <p className="min-w-60 grow">
+        <b>
+          The evidence gives {gb(total)} in{' '}
+          {names.length > 4 ? count(names.length, 'slot') : list(names)}.
+        </b>{' '}
+        {open > 0 &&
+          `${count(open, 'question')} still open; conflicts are settled by trust until you decide.`}
+      </p>
+      <Button look="main" keys="E" onClick={take}>
+        Put into the slots
+      </Button>
+    </div>
+  );
+}

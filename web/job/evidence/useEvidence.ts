@@ -1,0 +1,126 @@
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { jobMachine } from '#contract/jobProof';
+import type { EvidenceInput, EvidenceRecord } from '#contract/evidence';
+import type { Job } from '#contract/records';
+import type { SlotId } from '#core/machine';
+import { reconcile } from '#core/reconciling';
+import type { ClaimField, DocumentKind, ReadDocument } from '#core/reconciling';
+import { api } from '../../app/api.ts';
+import { base64FromBytes, base64FromText, bytesFromBase64 } from '../../ui/base64.ts';
+import { useSave } from '../../ui/useSave.ts';
+import { signature, useTechnician } from '../../ui/useTechnician.ts';
+import { readDocumentAside } from '../../workers/readDocuments.ts';
+
+/** A stored document with what its reader found; absent while it is read. */
+export interface ShownDocument {
+  readonly record: EvidenceRecord;
+  readonly read: ReadDocument | undefined;
+}
+
+const sameSlots = (read: ReadDocument, record: EvidenceRecord): ReadDocument => ({
+  ...read,
+  evidence: { ...read.evidence, slotIds: record.slotIds.map((slotId) => slotId ?? undefined) },
+});
+
+/** All evidence of a job: read in a worker, reconciled here, added to and decided upon. */
+export function useEvidence(job: Job) {
+  const { data, error, refetch } = api.useEvidenceQuery(job.id);
+  const [technician, setTechnician] = useTechnician();
+  const by = signature(technician);
+  const documents = useReadDocuments(data?.documents);
+  const machine = jobMachine(job);
+  const reconciled = useMemo(
+    () =>
+      reconcile({
+        machine,
+        evidence: documents.flatMap(({ read }) => (read ? [read.evidence] : [])),
+        remembered: job.machine.locators,
+        decisions: data?.decisions ?? [],
+      }),
+    [machine, documents, job.machine.locators, data?.decisions],
+  );
+  const [add] = api.useAddEvidenceMutation();
+  const [place] = api.usePlaceEvidenceMutation();
+  const [decide] = api.useDecideEvidenceMutation();
+  const [remember] = api.useRememberLocatorMutation();
+  const adding = useSave(add);
+  const placing = useSave(place);
+  const deciding = useSave(decide);
+  const remembering = useSave(remember);
+  const send = (documents_: EvidenceInput[]) =>
+    documents_.length > 0 && void adding.save({ id: job.id, body: { documents: documents_ } });
+  return {
+    ...{ machine, documents, reconciled, technician, setTechnician },
+    failure: data ? undefined : error,
+    refetch: () => void refetch(),
+    isReading: documents.some(({ read }) => read === undefined),
+    saveStates: [adding.state, placing.state, deciding.state, remembering.state],
+    /** Stores files as they are; they are read from there. */
+    addFiles: async (files: readonly File[]) => {
+      const inputs = await Promise.all(
+        files.map(async (file): Promise<EvidenceInput> => ({
+          ...{ kind: 'file', name: file.name.slice(0, 200) || 'file', slotIds: [], by },
+          base64: base64FromBytes(new Uint8Array(await file.arrayBuffer())),
+        })),
+      );
+      send(inputs);
+    },
+    /** Stores what was typed or seen. */
+    addTyped: (
+      kind: Exclude<DocumentKind, 'file'>,
+      text: string,
+      slotIds: readonly SlotId[],
+      name: string,
+    ) => send([{ kind, name, base64: base64FromText(text), slotIds: [...slotIds], by }]),
+    /** Says which slot one device of a document is from. */
+    placeDevice: (evidenceId: string, index: number, slotId: SlotId) => {
+      const record = data?.documents.find(({ id }) => id === evidenceId);
+      const devices =
+        documents.find((one) => one.record === record)?.read?.evidence.devices.length ?? 1;
+      const slotIds = Array.from({ length: Math.max(devices, index + 1) }, (_, at) =>
+        at === index ? slotId : (record?.slotIds[at] ?? null),
+      );
+      void placing.save({ id: job.id, evidenceId, body: { slotIds, by } });
+    },
+    /** Says for this machine where a firmware's name for a place belongs. */
+    rememberLocator: (key: string, slotId: SlotId | 'none') =>
+      void remembering.save({ id: job.machine.id, body: { key, slotId } }),
+    /** Believes one source, on one field or on several. */
+    believe: (slotId: SlotId, fields: readonly ClaimField[], evidenceId: string) =>
+      void deciding.save({
+        id: job.id,
+        body: { decisions: fields.map((field) => ({ slotId, field, evidenceId, by })) },
+      }),
+  };
+}
+
+export type EvidenceState = ReturnType<typeof useEvidence>;
+
+/** Reads each document once, in a worker; its content never changes. */
+function useReadDocuments(records: readonly EvidenceRecord[] | undefined): ShownDocument[] {
+  const [read, setRead] = useState<ReadonlyMap<string, ReadDocument>>(new Map());
+  const asked = useRef(new Set<string>());
+  const arrived = useRef<[string, ReadDocument][]>([]);
+  useEffect(() => {
+    // A hundred answers come in one frame; the page is drawn once for all of them.
+    const show = () => {
+      const news = arrived.current.splice(0);
+      setRead((before) => new Map([...before, ...news]));
+    };
+    for (const { id, kind, name, base64 } of records ?? []) {
+      if (asked.current.has(id)) continue;
+      asked.current.add(id);
+      void readDocumentAside({ id, kind, name, bytes: bytesFromBase64(base64) }).then((one) => {
+        if (arrived.current.push([id, one]) === 1) requestAnimationFrame(show);
+      });
+    }
+  }, [records]);
+  return useMemo(
+    () =>
+      (records ?? []).map((record) => {
+        const own = read.get(record.id);
+        return { record, read: own && sameSlots(own, record) };
+      }),
+    [records, read],
+  );
+}
