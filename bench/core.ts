@@ -1,6 +1,7 @@
 import { resolve } from 'node:path';
 import { build } from 'vite';
-import { MACHINES, moduleOf } from '../demo/machines.ts';
+import { MACHINES } from '../demo/machines.ts';
+import { moduleOf } from '../demo/parts.ts';
 import type * as operatingPointRoom from '#core/operating-point';
 import { perSecond, times } from './table.ts';
 import type { Row } from './table.ts';

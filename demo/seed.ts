@@ -1,24 +1,31 @@
+import { eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import { pointText } from '#core/explaining';
 import { operatingPoint } from '#core/operating-point';
 import { readLabel } from '#core/memory';
+import { workingSet } from '#core/need';
 import { fingerprint } from '#core/proving';
 import type { Database } from '../server/store/openStore.ts';
 import { closeJob } from '../server/store/operations/changeJobs.ts';
 import {
   customers,
+  evidence,
   jobEvents,
   jobs,
   machines,
+  makers,
   measurements,
   modules,
   snapshots,
 } from '../server/store/schema/index.ts';
 import { CATALOGUE, JOBS } from './jobs.ts';
-import type { DemoJob } from './jobs.ts';
+import type { DemoJob } from './job.ts';
 import { MACHINES } from './machines.ts';
+import { MAKERS } from './makers.ts';
 
 const HOUR_MS = 3_600_000;
+/** Who signs on the made-up bench. */
+const BENCH = 'Ottoline V.';
 
 /** Puts the demo world into an empty database, dated back from now; closing is the server's own. */
 export async function seedDemo(db: Database, now: Date): Promise<void> {
@@ -30,11 +37,15 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
     const { module } = readLabel(label);
     if (module) await db.insert(modules).values({ id: nanoid(12), label, module });
   }
+  for (const [key, name] of Object.entries(MAKERS)) await db.insert(makers).values({ key, name });
   for (const job of JOBS) await seedJob(db, job, ids[job.machine] ?? '', now);
 }
 
+const dayFrom = (now: Date, days: number) =>
+  new Date(now.getTime() + days * 24 * HOUR_MS).toISOString().slice(0, 10);
+
 async function seedJob(db: Database, job: DemoJob, machineId: string, now: Date): Promise<void> {
-  const [customerId, id] = [nanoid(12), nanoid(12)];
+  const id = nanoid(12);
   const machine = MACHINES[job.machine];
   let hours = 0;
   const opened = now.getTime() - job.daysAgo * 24 * HOUR_MS;
@@ -42,20 +53,28 @@ async function seedJob(db: Database, job: DemoJob, machineId: string, now: Date)
   const event = (type: string, text: string, at: Date) =>
     db.insert(jobEvents).values({ jobId: id, type, text, at });
 
-  await db.insert(customers).values({ id: customerId, ...job.customer });
+  // Machines taken in together belong to one customer.
+  const [known] = await db.select().from(customers).where(eq(customers.name, job.customer.name));
+  const customerId = known?.id ?? nanoid(12);
+  if (!known) await db.insert(customers).values({ id: customerId, ...job.customer });
   const openedAt = next();
-  const { complaint, need, memoryTestPassed = false } = job;
+  const { complaint, need, memoryTestPassed = false, intake, batch } = job;
   await db.insert(jobs).values({
-    id,
-    customerId,
-    machineId,
-    complaint,
-    need,
-    memoryTestPassed,
-    openedAt,
-    changedAt: openedAt,
+    ...{ id, customerId, machineId, complaint, memoryTestPassed, ...intake, ...batch },
+    ...(need ? { needInput: need, need: workingSet(need)?.need } : {}),
+    ...(job.readyInDays === undefined ? {} : { deadline: dayFrom(now, job.readyInDays) }),
+    ...{ openedAt, changedAt: openedAt },
   });
   await event('opened', `Opened for ${job.customer.name}: ${machine.name}`, openedAt);
+  for (const one of job.evidence ?? []) {
+    const addedAt = new Date(next().getTime());
+    await db.insert(evidence).values({
+      ...{ id: nanoid(12), jobId: id, ...one, addedAt },
+      slotIds: [...one.slotIds],
+      by: BENCH,
+    });
+    await event('evidence', `${BENCH} added ${one.name}`, addedAt);
+  }
   for (const kind of ['as-found', 'planned', 'as-fitted'] as const) {
     const configuration = job.configurations[kind];
     if (!configuration) continue;

@@ -147,7 +147,7 @@ test('three modules in two channels: the trait, the need and the school decide t
     { a1: module, a2: module, b1: module },
   );
   await page.goto(`${url}/need`);
-  await page.getByLabel('Working set, GB').fill('10');
+  await page.getByLabel('Measured peak, GB').fill('10');
   await page.getByRole('button', { name: 'Save the need' }).click();
   await page.getByRole('link', { name: 'Next: plan' }).click();
   const balanced = page.getByRole('listitem').filter({ hasText: 'Balanced' });
@@ -202,7 +202,7 @@ test('a closed job is to be looked at; opened again it can be changed', async ({
   await expect(slot(page, 'A1')).toBeDisabled();
   await expect(page.getByLabel('Label of a module')).toHaveCount(0);
   await page.goto(`${url}/need`);
-  await expect(page.getByLabel('Working set, GB')).toBeDisabled();
+  await expect(page.getByLabel('Measured peak, GB')).toBeDisabled();
   await page.goto(`${url}/hand-over`);
   await page.getByRole('button', { name: 'Open again' }).click();
   await expect(page.getByRole('button', { name: 'Hand over and close' })).toBeEnabled();

@@ -114,7 +114,7 @@ test('a machine changed in two places shows the fields that differ', async ({
   const other = await context.newPage();
   for (const tab of [page, other]) {
     await tab.goto(`${server.url}/machines`);
-    await tab.getByRole('link', { name: /Scene desktop/ }).click();
+    await tab.getByRole('link', { name: /^Scene desktop/ }).click();
     await tab.getByLabel('Controller limit, MT/s').fill(tab === page ? '2933' : '2666');
   }
   await page.getByRole('button', { name: 'Save the machine' }).click();

@@ -15,18 +15,18 @@ test('two tabs on one job: the later save shows both sides, and nothing is overw
   const other = await context.newPage();
   for (const tab of [page, other]) {
     await tab.goto(`${server.url}/jobs/${id}/need`);
-    await tab.getByLabel('Working set, GB').fill(tab === page ? '12' : '20');
+    await tab.getByLabel('Measured peak, GB').fill(tab === page ? '12' : '20');
   }
   await page.getByRole('button', { name: 'Save the need' }).click();
   await expect(page.getByRole('alert')).toHaveCount(0);
   await other.getByRole('button', { name: 'Save the need' }).click();
   const alert = other.getByRole('alert');
   await expect(alert).toContainText('changed elsewhere');
-  await expect(alert.getByRole('row', { name: /^need/ })).toHaveText(/need\s*20\s*12/);
+  await expect(alert.getByRole('row', { name: /^need/ })).toHaveText(/need\s*20 GB\s*12 GB/);
   await alert.getByRole('button', { name: 'Save mine over theirs' }).click();
   await expect(alert).toHaveCount(0);
   await page.reload();
-  await expect(page.getByLabel('Working set, GB')).toHaveValue('20');
+  await expect(page.getByLabel('Measured peak, GB')).toHaveValue('20');
 
   // The same on the slot board.
   for (const tab of [page, other]) await tab.goto(`${server.url}/jobs/${id}/plan`);
@@ -158,9 +158,9 @@ test.describe('bad input on every form says what is wrong and loses nothing', ()
     await expect(runs).toHaveValue('-3');
 
     await page.goto(`${server.url}/jobs/${id}/need`);
-    await page.getByLabel('Working set, GB').fill('a lot');
+    await page.getByLabel('Measured peak, GB').fill('a lot');
     await page.getByRole('button', { name: 'Save the need' }).click();
-    await expect(page.getByText('Type a figure in GB')).toBeVisible();
+    await expect(page.getByText('Type a figure, such as 12.5.')).toBeVisible();
     await page.goto(`${server.url}/jobs/${id}/intake`);
     await page.getByLabel('Complaint').fill('');
     await page.getByRole('button', { name: 'Save', exact: true }).click();

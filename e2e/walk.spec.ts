@@ -101,7 +101,7 @@ async function walk(page: Page, hands: Hands): Promise<void> {
   await expect(page.getByText('mean 14 GB/s')).toBeVisible();
 
   await hands.press(page.getByRole('link', { name: 'Next: need' }));
-  await type(hands, page.getByLabel('Working set, GB'), '12');
+  await type(hands, page.getByLabel('Measured peak, GB'), '12');
   await hands.press(page.getByRole('button', { name: 'Save the need' }));
   await expect(answers(page)).toContainText('15 GB');
   await hands.press(page.getByRole('link', { name: 'Next: plan' }));

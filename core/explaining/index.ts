@@ -33,6 +33,8 @@ export { explainInventoryFinding, inventoryKindName, placeText } from './invento
 export { explainAdvice, explainNeedFault, needSentence, workingSetText } from './needs.ts';
 export {
   cellNoteText,
+  claimFieldName,
+  claimText,
   explainGuess,
   explainQuestion,
   matchText,

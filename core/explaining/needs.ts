@@ -3,14 +3,16 @@ import { exhausted } from '../units/index.ts';
 import { figure, gb } from './words.ts';
 import type { Explanation } from './words.ts';
 
-/** GiB as one would say it: whole above ten. */
+/** GiB to a tenth: what stands on the page beside it. */
+const gbText = (gib: number) => gb(Number(gib.toFixed(1)));
+/** GiB as one says it to a customer: whole above ten. */
 const about = (gib: number) => gb(Number(gib >= 10 ? gib.toFixed(0) : gib.toFixed(1)));
 
 /** The working set as a figure or a range: `12.5 GB`, `9 to 14 GB`. */
 export function workingSetText({ low, high, from }: WorkingSet): string {
   if (Math.abs(high - low) < 0.05)
-    return from === 'peak, paging' ? `${about(low)} or more` : about(low);
-  return `${Number(low.toFixed(1))} to ${about(high)}`;
+    return from === 'peak, paging' ? `${gbText(low)} or more` : gbText(low);
+  return `${Number(low.toFixed(1))} to ${gbText(high)}`;
 }
 
 /**
@@ -39,20 +41,20 @@ export function explainAdvice(advice: Advice): Explanation {
       return {
         title: 'Memory is short',
         why: advice.paging
-          ? `It was paging: ${about(advice.usable)} is usable, and the work wanted more.`
-          : `${about(advice.usable)} is usable; the work with its margin wants ${about(advice.wanted)}.`,
+          ? `It was paging: ${gbText(advice.usable)} is usable, and the work wanted more.`
+          : `${gbText(advice.usable)} is usable; the work with its margin wants ${gbText(advice.wanted)}.`,
         mend: 'Plan more capacity: this is the cliff, and every step over it is felt.',
       };
     case 'tight':
       return {
         title: 'It fits, without room to grow',
-        why: `${about(advice.usable)} is usable and the work keeps ${about(advice.need)}; with the margin it would be ${about(advice.wanted)}.`,
+        why: `${gbText(advice.usable)} is usable and the work keeps ${gbText(advice.need)}; with the margin it would be ${gbText(advice.wanted)}.`,
         mend: 'Plan more if the work grows, or accept a smaller margin.',
       };
     case 'enough':
       return {
         title: 'There is enough already',
-        why: `${about(advice.usable)} is usable and ${about(advice.wanted)} is wanted, margin included. More becomes file cache: smoother, not faster.`,
+        why: `${gbText(advice.usable)} is usable and ${gbText(advice.wanted)} is wanted, margin included. More becomes file cache: smoother, not faster.`,
         mend: 'Look at the rate and the channels instead, or at what else is slow.',
       };
     case 'drive-first':
@@ -76,15 +78,15 @@ export function explainAdvice(advice: Advice): Explanation {
     case 'system-first':
       return {
         title: 'The operating system first',
-        why: `It uses ${about(advice.limit)} at most, and ${about(advice.wanted)} is wanted: more modules would lie idle.`,
+        why: `It uses ${gbText(advice.limit)} at most, and ${gbText(advice.wanted)} is wanted: more modules would lie idle.`,
         mend: 'Offer a 64-bit system, or stay below its limit.',
       };
     case 'beyond-machine':
       return {
         title: 'More than this machine can hold',
         why: advice.soldered
-          ? `Its ${about(advice.most)} are soldered; nothing can be added, and ${about(advice.wanted)} is wanted.`
-          : `It holds ${about(advice.most)} at most, and ${about(advice.wanted)} is wanted.`,
+          ? `Its ${gbText(advice.most)} are soldered; nothing can be added, and ${gbText(advice.wanted)} is wanted.`
+          : `It holds ${gbText(advice.most)} at most, and ${gbText(advice.wanted)} is wanted.`,
         mend: advice.soldered
           ? 'Say so plainly: lighter work, or another machine.'
           : 'Plan the most it takes, and say what will still not fit.',

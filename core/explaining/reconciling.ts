@@ -1,5 +1,6 @@
 import type {
   CellNote,
+  ClaimField,
   EvidenceSource,
   LocatorMatch,
   MachineGuess,
@@ -7,7 +8,7 @@ import type {
   Question,
 } from '../reconciling/index.ts';
 import { exhausted } from '../units/index.ts';
-import { gb, list } from './words.ts';
+import { count, gb, list } from './words.ts';
 import type { Explanation, NameOf } from './words.ts';
 
 const SOURCE_NAMES: Readonly<Record<EvidenceSource, string>> = {
@@ -37,6 +38,17 @@ export function cellNoteText(note: CellNote): string {
   return NOTES[note];
 }
 
+/** A field as the bench calls it. */
+export function claimFieldName(field: ClaimField): string {
+  return field === 'presence' ? 'filled or empty' : field;
+}
+
+/** A value of a field with its unit, as it stands in a sentence. */
+export function claimText(field: ClaimField, shown: string): string {
+  if (field === 'ranks') return count(Number(shown), 'rank');
+  return field === 'rate' || field === 'set to' ? `${shown} MT/s` : shown;
+}
+
 const RULES: Readonly<Record<MatchRule, string>> = {
   said: 'you said so',
   remembered: 'remembered for this machine',
@@ -57,17 +69,33 @@ export function matchText({ rule, confidence }: LocatorMatch): string {
     : `${RULES[rule]}, ${Math.round(confidence * 100)} % sure`;
 }
 
+/** Sources that know what sits in a slot, whether or not the machine sees it. */
+const FITTED: ReadonlySet<EvidenceSource> = new Set(['eyes', 'sticker', 'spd']);
+
+const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** A question to the technician in words: what is open, why, and what settles it. */
 export function explainQuestion(question: Question, nameOf: NameOf): Explanation {
   switch (question.type) {
     case 'conflict': {
       const { slotId, row } = question;
       const values = [...new Map(row.cells.map((cell) => [cell.value, cell])).values()];
-      const says = values.map(({ source, shown }) => `${sourceName(source)} says ${shown}`);
+      const says = values.map(
+        ({ source, shown }) => `${sourceName(source)} says ${claimText(row.field, shown)}`,
+      );
+      // Seen in the slot and not by the machine: the commonest fault there is.
+      const isUnseated =
+        row.field === 'presence' &&
+        values.some(({ source, value }) => FITTED.has(source) && value === 'module') &&
+        values.some(({ source, value }) => !FITTED.has(source) && value === 'empty');
       return {
-        title: `${nameOf(slotId)}: ${row.field} differs`,
-        why: `${list(says)}. Until you decide, ${sourceName(row.chosen.source)} counts.`,
-        mend: `Look at ${nameOf(slotId)} and choose whom to believe.`,
+        title: isUnseated
+          ? `${nameOf(slotId)}: a module sits there, and the machine does not see it`
+          : `${nameOf(slotId)}: ${claimFieldName(row.field)} differs`,
+        why: `${sentence(list(says))}. Until you decide, ${sourceName(row.chosen.source)} is believed.`,
+        mend: isUnseated
+          ? `Seat it again in ${nameOf(slotId)}, clean its contacts, and read the machine once more.`
+          : `Look at ${nameOf(slotId)} and choose whom to believe.`,
       };
     }
     case 'which-slot': {

@@ -83,6 +83,7 @@ function Palette({
             ['Machines', '/machines'],
             ['Describe a machine', '/machines/new'],
             ['Modules', '/modules'],
+            ['Maker register', '/makers'],
           ].map(([label = '', to = '/']) => (
             <Command.Item key={to} className={item} onSelect={() => go(to)}>
               {label}

@@ -16,6 +16,7 @@ const NAV = [
   { to: '/', label: 'Bench' },
   { to: '/machines', label: 'Machines' },
   { to: '/modules', label: 'Modules' },
+  { to: '/makers', label: 'Makers' },
 ];
 
 /** The frame of every page: ink bar, offline notice, page, overlays. */

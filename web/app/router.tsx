@@ -40,6 +40,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../library/MachinePage.tsx')).MachinePage }),
       },
       {
+        path: 'makers',
+        lazy: async () => ({ Component: (await import('../library/MakersPage.tsx')).MakersPage }),
+      },
+      {
         path: 'modules',
         lazy: async () => ({ Component: (await import('../library/ModulesPage.tsx')).ModulesPage }),
       },

@@ -9,7 +9,7 @@ import { LimitsLadder } from '../visuals/LimitsLadder.tsx';
 import { BoardPart, ReasonsSheet } from './BoardPart.tsx';
 import { BoardActions } from './BoardActions.tsx';
 import { EvidenceOffer } from './evidence/EvidenceOffer.tsx';
-import { EvidencePart } from './evidence/EvidencePart.tsx';
+import { EvidenceIntake, EvidencePart } from './evidence/EvidencePart.tsx';
 import { QuestionsSheet } from './evidence/QuestionsSheet.tsx';
 import { useEvidence } from './evidence/useEvidence.ts';
 import { Measurements } from './Measurements.tsx';
@@ -81,6 +81,7 @@ export function InspectStep({ job }: { readonly job: Job }) {
       }
     >
       {!isClosed && <EvidenceOffer evidence={evidence} board={board} />}
+      {!isClosed && evidence.isEmpty && <EvidenceIntake evidence={evidence} />}
       <BoardPart
         step={step}
         hint="as found, controller to the left"

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useId, useState } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import type { FieldPath } from 'react-hook-form';
 import { snapshotOf, jobMachine } from '#contract/jobProof';
@@ -36,13 +36,19 @@ const KINDS: Readonly<Record<Advice['type'], MarkKind>> = {
 /** What the work keeps in use, as a band on what is there, and every honest answer to it. */
 export function NeedStep({ job }: { readonly job: Job }) {
   const draftName = `need.${job.id}`;
+  const formId = useId();
   const isClosed = job.result !== null;
-  const [initial] = useState(() => storedDraft<NeedForm>(draftName) ?? formFromJob(job));
+  const [draft, setDraft] = useState(() => storedDraft<NeedForm>(draftName));
+  const [initial] = useState(() => draft ?? formFromJob(job));
   const form = useForm<NeedForm>({ defaultValues: initial });
   useKeptDraft(draftName, form);
   const terms = useTerms(
     job,
-    () => dropDraft(draftName),
+    () => {
+      dropDraft(draftName);
+      setDraft(undefined);
+      form.reset(form.getValues());
+    },
     (theirs) => form.reset(formFromJob(theirs)),
   );
   const typed = useWatch({ control: form.control }) as NeedForm;
@@ -56,6 +62,8 @@ export function NeedStep({ job }: { readonly job: Job }) {
   const margin = stated?.margin ?? job.margin;
   const advice = input && work ? adviseNeed(machine, input, work, margin, point) : [];
   const graphics = machine.graphicsCarveOut.high;
+
+  const canSave = !isClosed && (form.formState.isDirty || draft !== undefined);
 
   const submit = (values: NeedForm) => {
     const result = needFromForm(values);
@@ -86,7 +94,18 @@ export function NeedStep({ job }: { readonly job: Job }) {
         </>
       }
       bar={
-        <AnswerBar label="The need" actions={<Next to={`/jobs/${job.id}/plan`}>Next: plan</Next>}>
+        <AnswerBar
+          label="The need"
+          actions={
+            canSave ? (
+              <Button type="submit" form={formId} look="main">
+                Save the need
+              </Button>
+            ) : (
+              <Next to={`/jobs/${job.id}/plan`}>Next: plan</Next>
+            )
+          }
+        >
           <Answer label="Working set">{work ? workingSetText(work) : 'not stated'}</Answer>
           {work && (
             <Answer label="Need with margin">
@@ -101,7 +120,7 @@ export function NeedStep({ job }: { readonly job: Job }) {
         </AnswerBar>
       }
     >
-      <form noValidate onSubmit={(event) => void form.handleSubmit(submit)(event)}>
+      <form id={formId} noValidate onSubmit={(event) => void form.handleSubmit(submit)(event)}>
         <Part
           title="What is open at the same time"
           hint="GB kept in use, as a range; edit any figure"
@@ -131,11 +150,6 @@ export function NeedStep({ job }: { readonly job: Job }) {
         <Part title="Margin and school">
           <TermsFields form={form} isClosed={isClosed} />
           <SaveNotice {...terms.notice} />
-          {!isClosed && (
-            <div className="mt-3">
-              <Button type="submit">Save the need</Button>
-            </div>
-          )}
         </Part>
       </form>
     </StepLayout>

@@ -73,9 +73,10 @@ export function needFromForm(form: NeedForm): {
     drive: form.drive,
     graphicsShort: form.graphicsShort,
   });
-  const rest = jobTerms
-    .pick({ margin: true, school: true, capacityFirst: true })
-    .safeParse({ ...form, margin: number(form.margin) / 100 });
+  const rest = jobTerms.pick({ margin: true, school: true, capacityFirst: true }).safeParse({
+    ...{ school: form.school, capacityFirst: form.capacityFirst },
+    margin: number(form.margin) / 100,
+  });
   for (const result of [checked, rest])
     for (const { path, message } of result.error?.issues ?? [])
       errors[path.join('.').replace('peak.gib', 'peak')] ??= message.startsWith('Invalid input')

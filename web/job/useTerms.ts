@@ -1,12 +1,15 @@
 import { job as jobSchema } from '#contract/records';
 import type { Job, JobTerms } from '#contract/records';
+import { workingSetText } from '#core/explaining';
+import { workingSet } from '#core/need';
+import type { NeedInput } from '#core/need';
 import { api } from '../app/api.ts';
 import { useAppDispatch } from '../app/store.ts';
 import { useSave } from '../ui/useSave.ts';
 
 type Terms = Partial<JobTerms> & { machineId?: string };
 
-const show = (value: unknown): string =>
+const show = (key: string, value: unknown): string =>
   value === null || value === undefined
     ? 'not stated'
     : typeof value === 'boolean'
@@ -14,8 +17,14 @@ const show = (value: unknown): string =>
         ? 'yes'
         : 'no'
       : typeof value === 'object'
-        ? JSON.stringify(value)
+        ? showWhole(key, value)
         : `${value as string}`;
+
+/** Terms that are more than a figure or a word. */
+function showWhole(key: string, value: object): string {
+  const work = key === 'needInput' && workingSet(value as NeedInput);
+  return work ? workingSetText(work) : Object.values(value).map(String).join(', ');
+}
 
 /**
  * Changes the terms of a job; a stale save shows both sides of what was changed.
@@ -37,7 +46,11 @@ export function useTerms(job: Job, onDone?: () => void, onTheirs?: (theirs: Job)
           .filter(([key]) => key !== 'version' && key !== 'machineId')
           .map(
             ([key, mine]) =>
-              [key, show(mine), show((theirs as Record<string, unknown>)[key])] as const,
+              [
+                key === 'needInput' ? 'need' : key,
+                show(key, mine),
+                show(key, (theirs as Record<string, unknown>)[key]),
+              ] as const,
           ),
       onKeepMine: (theirs: unknown) => {
         const { problem } = state.type === 'failed' ? state.failure : {};

@@ -3,34 +3,37 @@ import { useForm, useWatch } from 'react-hook-form';
 import type { FieldPath } from 'react-hook-form';
 import { useNavigate, useSearchParams } from 'react-router';
 import type { MachineRecord } from '#contract/records';
+import { count } from '#core/explaining';
+import { unknownTraits } from '#core/machine';
 import type { Machine } from '#core/machine';
 import { api } from '../app/api.ts';
 import { AnswerBar, Answer } from '../ui/AnswerBar.tsx';
 import { Button } from '../ui/Button.tsx';
+import { downloadText } from '../ui/download.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { dropDraft, storedDraft, useKeptDraft } from '../ui/useDraft.ts';
 import { useSave } from '../ui/useSave.ts';
-import { SlotBoard } from '../visuals/SlotBoard.tsx';
-import { fixedBoard } from '../visuals/fixedBoard.ts';
-import { LimitFields, SeenFields, SlotFields, TraitFields } from './MachineFields.tsx';
+import { BoardEditor } from './BoardEditor.tsx';
+import { LimitFields, SeenFields, TraitFields } from './MachineFields.tsx';
 import { formFromMachine, machineFromForm } from './machineForm.ts';
 import type { MachineForm } from './machineForm.ts';
+import { machineFileName, machineToFile } from './machineFile.ts';
+import { UnknownsSheet } from './UnknownsSheet.tsx';
 
 interface MachineEditorProps {
   readonly machine: Machine;
   /** Absent for a new machine. */
   readonly record?: MachineRecord | undefined;
+  /** What is typed is kept under this name. */
+  readonly draft?: string | undefined;
 }
 
-const unknowns = (machine: Machine): number =>
-  JSON.stringify(machine).split('"unknown"').length - 1;
-
 /** Every trait that decides how memory runs in a machine. Blank is "not known", and is allowed. */
-export function MachineEditor({ machine, record }: MachineEditorProps) {
+export function MachineEditor({ machine, record, draft }: MachineEditorProps) {
   const navigate = useNavigate();
   const [search] = useSearchParams();
-  const draftName = `machine.${record?.id ?? 'new'}`;
+  const draftName = draft ?? `machine.${record?.id ?? 'new'}`;
   const [initial] = useState(() => storedDraft<MachineForm>(draftName) ?? formFromMachine(machine));
   const form = useForm<MachineForm>({ defaultValues: initial });
   useKeptDraft(draftName, form);
@@ -67,32 +70,62 @@ export function MachineEditor({ machine, record }: MachineEditorProps) {
         void form.handleSubmit(submit)(event);
       }}
     >
-      <div className="sheet grid grow gap-5">
-        <SeenFields form={form} />
-        <SlotFields form={form} />
-        {slotsError && <Notice alert kind="stop" title={slotsError} />}
-        {described && (
-          <section aria-label="As it lies">
-            <SlotBoard machine={described} board={fixedBoard(described)} isFixed />
+      <div className="grid grow items-start gap-3.5 lg:grid-cols-[minmax(0,1fr)_20.5rem]">
+        <div className="sheet grid min-w-0 gap-5">
+          <SeenFields form={form} />
+          <section aria-label="Slots and soldered memory">
+            <p className="mb-2">
+              <b>Slot board</b>
+              <span className="ml-2 text-aside text-muted">
+                in physical order, controller side first; names and colours as printed
+              </span>
+            </p>
+            <BoardEditor form={form} />
           </section>
-        )}
-        <LimitFields form={form} />
-        <TraitFields form={form} />
-        <SaveNotice state={creating.state} />
-        <SaveNotice
-          state={changing.state}
-          sides={(yours, theirs) =>
-            differences((yours as { machine: Machine }).machine, (theirs as MachineRecord).machine)
-          }
-          onKeepMine={(theirs) => {
-            const mine = machineFromForm(form.getValues(), machine).machine;
-            if (mine) void send(mine, (theirs as MachineRecord).version);
-          }}
-          onTakeTheirs={(theirs) => {
-            changing.clear();
-            done(theirs as MachineRecord);
-          }}
-        />
+          {slotsError && <Notice alert kind="stop" title={slotsError} />}
+          <LimitFields form={form} />
+          <TraitFields form={form} />
+          <SaveNotice state={creating.state} />
+          <SaveNotice
+            state={changing.state}
+            sides={(yours, theirs) =>
+              differences(
+                (yours as { machine: Machine }).machine,
+                (theirs as MachineRecord).machine,
+              )
+            }
+            onKeepMine={(theirs) => {
+              const mine = machineFromForm(form.getValues(), machine).machine;
+              if (mine) void send(mine, (theirs as MachineRecord).version);
+            }}
+            onTakeTheirs={(theirs) => {
+              changing.clear();
+              done(theirs as MachineRecord);
+            }}
+          />
+        </div>
+        <aside aria-label="What is not known" className="grid gap-3.5">
+          {described && <UnknownsSheet machine={described} />}
+          {described && (
+            <section className="sheet">
+              <h2 className="mb-2 font-bold">As a file</h2>
+              <p className="mb-2 text-aside text-muted">
+                To keep, or for another shop: the library takes it in again.
+              </p>
+              <Button
+                onClick={() =>
+                  downloadText(
+                    machineFileName(described),
+                    'application/json',
+                    machineToFile(described),
+                  )
+                }
+              >
+                Export as JSON
+              </Button>
+            </section>
+          )}
+        </aside>
       </div>
       <AnswerBar
         label="This machine"
@@ -103,7 +136,7 @@ export function MachineEditor({ machine, record }: MachineEditorProps) {
         }
       >
         <Answer label="Not known">
-          {described ? `${unknowns(described)} traits` : 'not complete yet'}
+          {described ? count(unknownTraits(described).length, 'trait') : 'not complete yet'}
         </Answer>
         {(creating.state.type === 'done' || changing.state.type === 'done') &&
           !form.formState.isDirty && <Answer label="Saved">✓</Answer>}

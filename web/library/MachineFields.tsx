@@ -1,9 +1,7 @@
-import { nanoid } from 'nanoid';
-import { useFieldArray, useWatch } from 'react-hook-form';
+import { useWatch } from 'react-hook-form';
 import type { UseFormReturn } from 'react-hook-form';
-import { ECC_TRAITS, MACHINE_KINDS, SLOT_LIMIT, UNEVEN_TRAITS } from '#core/machine';
+import { ECC_TRAITS, MACHINE_KINDS, UNEVEN_TRAITS } from '#core/machine';
 import { FORM_FACTORS } from '#core/memory';
-import { Button } from '../ui/Button.tsx';
 import { Field, SelectField, TextField } from '../ui/Field.tsx';
 import type { MachineForm } from './machineForm.ts';
 
@@ -21,7 +19,7 @@ const YES_NO = [
   ['no', 'no'],
 ] as const;
 
-const GRID = 'grid gap-3 sm:grid-cols-2 lg:grid-cols-4';
+const GRID = 'grid gap-3 sm:grid-cols-2 lg:grid-cols-3 xl:grid-cols-4';
 
 function Group({
   title,
@@ -69,82 +67,6 @@ export function SeenFields({ form }: FieldsProps) {
           hint="unbuffered, registered, load-reduced"
           {...at(form, 'bufferings')}
         />
-      </div>
-    </Group>
-  );
-}
-
-/** Slots in physical order, and what is soldered. */
-export function SlotFields({ form }: FieldsProps) {
-  const slots = useFieldArray({ control: form.control, name: 'slots' });
-  const soldered = useFieldArray({ control: form.control, name: 'soldered' });
-  const { errors } = form.formState;
-  return (
-    <Group
-      title="Slots and soldered memory"
-      hint="in physical order, controller side first; names as printed"
-    >
-      <div className="grid gap-2">
-        {slots.fields.map((field, index) => (
-          <div key={field.id} className="grid items-end gap-3 sm:grid-cols-[1fr_1fr_8rem_auto]">
-            <TextField
-              label={`Slot ${index + 1}, printed name`}
-              error={errors.slots?.[index]?.printedName?.message}
-              {...form.register(`slots.${index}.printedName`)}
-            />
-            <TextField
-              label={`Slot ${index + 1}, colour`}
-              {...form.register(`slots.${index}.colour`)}
-            />
-            <TextField
-              label={`Slot ${index + 1}, channel`}
-              error={errors.slots?.[index]?.channels?.message}
-              {...form.register(`slots.${index}.channels`)}
-            />
-            <Button
-              look="quiet"
-              aria-label={`Remove slot ${index + 1}`}
-              onClick={() => slots.remove(index)}
-            >
-              remove
-            </Button>
-          </div>
-        ))}
-        {soldered.fields.map((field, index) => (
-          <div key={field.id} className="grid items-end gap-3 sm:grid-cols-[1fr_8rem_auto]">
-            <TextField
-              label={`Soldered part ${index + 1}, as a label`}
-              hint="12GB 1Rx16 DDR5-5600 CL46"
-              error={errors.soldered?.[index]?.label?.message}
-              {...form.register(`soldered.${index}.label`)}
-            />
-            <TextField
-              label={`Soldered ${index + 1}, channel`}
-              error={errors.soldered?.[index]?.channel?.message}
-              {...form.register(`soldered.${index}.channel`)}
-            />
-            <Button
-              look="quiet"
-              aria-label={`Remove soldered part ${index + 1}`}
-              onClick={() => soldered.remove(index)}
-            >
-              remove
-            </Button>
-          </div>
-        ))}
-        <div className="flex gap-3">
-          <Button
-            disabled={slots.fields.length >= SLOT_LIMIT + 1}
-            onClick={() =>
-              slots.append({ id: nanoid(6), printedName: '', colour: '', channels: 'A' })
-            }
-          >
-            Add a slot
-          </Button>
-          <Button onClick={() => soldered.append({ channel: 'A', label: '' })}>
-            Add a soldered part
-          </Button>
-        </div>
       </div>
     </Group>
   );
@@ -250,7 +172,7 @@ export function TraitFields({ form }: FieldsProps) {
         <div className="sm:col-span-2">
           <TextField
             label="Fill order"
-            hint="For 1, 2, 3 … modules: A2; A2 B2. From the manual."
+            hint="For 1, 2, 3 … modules: A2; A2, B2. Tap it on the board, or type it from the manual."
             {...at(form, 'fillOrder')}
           />
         </div>

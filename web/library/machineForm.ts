@@ -4,6 +4,8 @@ import type { Machine, MachineKind } from '#core/machine';
 import { readLabel, writeLabel } from '#core/memory';
 import type { FormFactor, MemoryModule } from '#core/memory';
 
+import { orderSteps } from './boardForm.ts';
+
 /** A machine as it is typed: text throughout, blank for what is not known. */
 export interface MachineForm {
   name: string;
@@ -62,7 +64,7 @@ export function formFromMachine(machine: Machine): MachineForm {
     fillOrder:
       machine.fillOrder === 'unknown'
         ? ''
-        : machine.fillOrder.map((ids) => ids.map(nameOf).join(' ')).join('; '),
+        : machine.fillOrder.map((ids) => ids.map(nameOf).join(', ')).join('; '),
     requiredFirstSlot: machine.requiredFirstSlot,
     maxPerSlot: figureText(machine.maxPerSlot),
     maxTotal: figureText(machine.maxTotal),
@@ -168,9 +170,10 @@ export function machineFromForm(
     fillOrder:
       form.fillOrder.trim() === ''
         ? 'unknown'
-        : form.fillOrder
-            .split(';')
-            .map((names) => words(names).map((name) => slotId('fillOrder', name))),
+        : orderSteps(
+            form.fillOrder,
+            form.slots.map(({ printedName }) => printedName),
+          ).map((names) => names.map((name) => slotId('fillOrder', name))),
     requiredFirstSlot: form.requiredFirstSlot,
     maxPerSlot: orUnknown('maxPerSlot'),
     maxTotal: orUnknown('maxTotal'),

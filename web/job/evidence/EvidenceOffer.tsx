@@ -4,6 +4,7 @@ import { sumGib } from '#core/units';
 import { useShortcuts } from '../../app/keys.ts';
 import { Button } from '../../ui/Button.tsx';
 import type { PlacementBoard } from '../../visuals/usePlacementBoard.ts';
+import { countOpen } from './QuestionsSheet.tsx';
 import type { EvidenceState } from './useEvidence.ts';
 
 interface EvidenceOfferProps {
@@ -34,13 +35,19 @@ export function EvidenceOffer({ evidence, board }: EvidenceOfferProps) {
     ([id]) => machine.slots.find((slot) => slot.id === id)?.printedName ?? id,
   );
   const total = sumGib(modules.map(([, module]) => module?.capacity ?? 0));
-  const open = reconciled.questions.length;
+  const open = countOpen(reconciled.questions);
+  const places = names.length > 4 ? count(names.length, 'slot') : list(names);
+  const onBoard = filled(board.present.placement);
+  const isCloser =
+    onBoard.length === modules.length &&
+    modules.every(([id, module]) => board.present.placement[id]?.capacity === module?.capacity);
   return (
     <div className="mb-3 flex flex-wrap items-center gap-3 rounded-md bg-copper-wash p-3">
-      <p className="min-w-60 grow">
+      <p className="min-w-60 grow basis-0">
         <b>
-          The evidence gives {gb(total)} in{' '}
-          {names.length > 4 ? count(names.length, 'slot') : list(names)}.
+          {isCloser
+            ? `The evidence describes ${places} more closely than the board does.`
+            : `The evidence gives ${gb(total)} in ${places}.`}
         </b>{' '}
         {open > 0 &&
           `${count(open, 'question')} still open; conflicts are settled by trust until you decide.`}

@@ -25,7 +25,7 @@ interface EvidencePartProps {
 
 /** All that was read, typed and seen, kept as it came; each slot with its sources side by side. */
 export function EvidencePart({ evidence, isClosed }: EvidencePartProps) {
-  const { documents, reconciled, failure, saveStates } = evidence;
+  const { documents, failure, saveStates } = evidence;
   const makers = api.useMakersQuery();
   return (
     <Part title="Evidence" hint="what files, labels, screens and eyes say; kept as it came">
@@ -33,7 +33,7 @@ export function EvidencePart({ evidence, isClosed }: EvidencePartProps) {
         <Failed failure={failure} what="the evidence" onRetry={evidence.refetch} />
       ) : (
         <>
-          {!isClosed && <Intake evidence={evidence} />}
+          {!isClosed && documents.length > 0 && <EvidenceIntake evidence={evidence} />}
           {saveStates.map((state, at) => (
             <SaveNotice key={at} state={state} />
           ))}
@@ -48,10 +48,9 @@ export function EvidencePart({ evidence, isClosed }: EvidencePartProps) {
               </ul>
             </>
           )}
-          {documents.length === 0 && isClosed && <p className="text-muted">None was kept.</p>}
-          {reconciled.slots.length === 0 && documents.length === 0 && (
-            <p className="mt-2 text-aside text-muted">
-              This machine has no slots: files are compared with what is soldered.
+          {documents.length === 0 && (
+            <p className="text-muted">
+              {isClosed ? 'None was kept.' : 'None yet: drop files above, or type a label.'}
             </p>
           )}
         </>
@@ -61,7 +60,7 @@ export function EvidencePart({ evidence, isClosed }: EvidencePartProps) {
 }
 
 /** Files by dropping or choosing; a firmware screen by typing. */
-function Intake({ evidence }: { readonly evidence: EvidenceState }) {
+export function EvidenceIntake({ evidence }: { readonly evidence: EvidenceState }) {
   const [isOver, setOver] = useState(false);
   const inputId = useId();
   const drop = (event: DragEvent) => {

@@ -1,6 +1,14 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { count, explainQuestion, list, slotNames, sourceName } from '#core/explaining';
+import {
+  claimFieldName,
+  claimText,
+  count,
+  explainQuestion,
+  list,
+  slotNames,
+  sourceName,
+} from '#core/explaining';
 import type { SlotId } from '#core/machine';
 import type { Assigned, Question } from '#core/reconciling';
 import { Button } from '../../ui/Button.tsx';
@@ -14,6 +22,12 @@ interface QuestionsSheetProps {
   readonly isClosed: boolean;
   /** The technician wants to type the label of a slot. */
   readonly onTypeLabel: (slotId: SlotId) => void;
+}
+
+/** Questions as they are shown: all conflicts of a slot are one. */
+export function countOpen(questions: readonly Question[]): number {
+  const conflicts = questions.flatMap((one) => (one.type === 'conflict' ? [one.slotId] : []));
+  return questions.length - conflicts.length + new Set(conflicts).size;
 }
 
 type Conflict = Extract<Question, { type: 'conflict' }>;
@@ -79,6 +93,7 @@ function ConflictItem({
   if (!first) return null;
   const { slotId } = first;
   const nameOf = slotNames(evidence.machine);
+  const alone = explainQuestion(first, nameOf);
   const sources = new Map(
     conflicts.flatMap(({ row }) =>
       row.cells.map((cell) => [cell.evidenceId, cell.source] as const),
@@ -90,7 +105,10 @@ function ConflictItem({
     );
   const saysOf = (id: string) =>
     conflicts
-      .flatMap(({ row }) => row.cells.find((cell) => cell.evidenceId === id)?.shown ?? [])
+      .flatMap(({ row }) => {
+        const cell = row.cells.find(({ evidenceId }) => evidenceId === id);
+        return cell ? [claimText(row.field, cell.shown)] : [];
+      })
       .join(', ');
   const names = new Map(evidence.documents.map(({ record }) => [record.id, record.name]));
   const isTwice = (source: string) =>
@@ -98,11 +116,15 @@ function ConflictItem({
   return (
     <Item
       kind="stop"
-      title={`${nameOf(slotId)}: ${list(conflicts.map(({ row }) => row.field))} ${conflicts.length === 1 ? 'differs' : 'differ'}`}
+      title={
+        conflicts.length === 1
+          ? alone.title
+          : `${nameOf(slotId)}: ${list(conflicts.map(({ row }) => claimFieldName(row.field)))} differ`
+      }
       why={
         conflicts.length === 1
-          ? explainQuestion(first, nameOf).why
-          : `Look at ${nameOf(slotId)} and choose whom to believe. Until then ${sourceName(first.row.chosen.source)} counts.`
+          ? `${alone.why} ${alone.mend ?? ''}`
+          : `${alone.mend ?? ''} Until then ${sourceName(first.row.chosen.source)} is believed.`
       }
     >
       {[...sources].map(([id, source]) => (

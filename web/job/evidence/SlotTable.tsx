@@ -1,4 +1,4 @@
-import { cellNoteText, gb, matchText, sourceName } from '#core/explaining';
+import { cellNoteText, claimFieldName, gb, matchText, sourceName } from '#core/explaining';
 import type { Slot } from '#core/machine';
 import { moduleSummary } from '#core/memory';
 import type { Cell, FieldRow, SlotPicture } from '#core/reconciling';
@@ -137,7 +137,7 @@ function Row({ row, ids, textOf, onBelieve }: RowProps) {
     <tr className={`border-t border-line align-top ${isOpen ? 'bg-stop-wash' : ''}`}>
       <th scope="row" className="px-2 py-1 font-normal whitespace-nowrap text-muted">
         {isOpen && <span className="font-bold text-stop">≠ </span>}
-        {field}
+        {claimFieldName(field)}
         {UNITS[field] && <span>, {UNITS[field]}</span>}
         {decision && (
           <span className="block">
@@ -166,7 +166,7 @@ function Row({ row, ids, textOf, onBelieve }: RowProps) {
               <button
                 type="button"
                 className="link block min-h-6 font-bold"
-                aria-label={`believe ${sourceName(cell.source)} on ${field}`}
+                aria-label={`believe ${sourceName(cell.source)} on ${claimFieldName(field)}`}
                 onClick={() => onBelieve(id)}
               >
                 believe

@@ -51,6 +51,7 @@ export function useEvidence(job: Job) {
     documents_.length > 0 && void adding.save({ id: job.id, body: { documents: documents_ } });
   return {
     ...{ machine, documents, reconciled, technician, setTechnician },
+    isEmpty: data?.documents.length === 0,
     failure: data ? undefined : error,
     refetch: () => void refetch(),
     isReading: documents.some(({ read }) => read === undefined),
