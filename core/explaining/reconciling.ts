@@ -102,7 +102,10 @@ export function explainQuestion(question: Question, nameOf: NameOf): Explanation
       const { claim, evidence } = question.stray.assigned;
       const size = claim.capacity === undefined ? 'A module' : gb(claim.capacity);
       return {
-        title: `Which slot is ${evidence.name} from?`,
+        title:
+          claim.locator === undefined
+            ? `Which slot is ${evidence.name} from?`
+            : `Which slot is “${claim.locator}”?`,
         why: `${size}${claim.partNumber ? ` ${claim.partNumber}` : ''} names no place that can be matched.`,
         mend: 'Choose its slot below.',
       };

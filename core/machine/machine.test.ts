@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { desktop, labelled } from '../../test/support/builders.ts';
-import { gib } from '../units/index.ts';
-import { findMachineFaults, nextSlots } from './index.ts';
+import { dataRate, gib } from '../units/index.ts';
+import { findMachineFaults, nextSlots, unknownTraits } from './index.ts';
 import type { Machine } from './index.ts';
 
 const module = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
@@ -21,6 +21,22 @@ test.each([
   ['no more than there are', {}, { a1: module, a2: module, b1: module }, 3, ['b2']],
 ] as const)('modules go %s', (_name, traits, placement, count, slots) => {
   expect(nextSlots(desktop(traits), placement, count)).toEqual(slots);
+});
+
+const row = (modulesPerChannel: number, ranksPerChannel: number, rate: number) => ({
+  ...{ modulesPerChannel, ranksPerChannel, rate: dataRate(rate) },
+});
+
+test('what nobody knows is listed by how much a plan hangs on it; a soldered machine has nothing to ask', () => {
+  const unknown = unknownTraits({ ...desktop(), maxPerSlot: 'unknown', ecc: 'unknown' });
+  expect(unknown[0]).toEqual({ trait: 'maxPerSlot', weight: 3 });
+  expect(unknown.map(({ weight }) => weight)).toEqual(
+    unknown.map(({ weight }) => weight).sort((a, b) => b - a),
+  );
+  expect(unknown).toContainEqual({ trait: 'ecc', weight: 1 });
+  expect(unknownTraits(desktop({ slots: [], soldered: [{ channel: 'A', part: module }] }))).toEqual(
+    [],
+  );
 });
 
 describe('contradictions', () => {
@@ -51,6 +67,18 @@ describe('contradictions', () => {
     ],
     ['a fill order of the wrong length', { fillOrder: [['a1', 'b1']] }, ['fillOrder.0']],
     ['less in all than in a slot', { maxPerSlot: gib(32), maxTotal: gib(16) }, ['maxTotal']],
+    [
+      'less in all than is soldered on',
+      { soldered: [{ channel: 'A', part: module }], maxTotal: gib(4) },
+      ['maxTotal'],
+    ],
+    ['a rate table with a hole', { rateTable: [row(2, 2, 2400)] }, ['rateTable.0']],
+    ['a load with two rates', { rateTable: [row(1, 1, 2400), row(1, 1, 2133)] }, ['rateTable.1']],
+    [
+      'more modules that run faster',
+      { rateTable: [row(1, 1, 2400), row(2, 2, 2666)] },
+      ['rateTable.1'],
+    ],
     ['a required slot that is not there', { requiredFirstSlot: 'zz' }, ['requiredFirstSlot']],
   ])('%s', (_name, traits, paths) => {
     expect(findMachineFaults(desktop(traits as Partial<Machine>)).map(({ path }) => path)).toEqual(

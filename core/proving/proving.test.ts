@@ -8,9 +8,11 @@ import {
   judgeShownRate,
   proveChange,
   readRuns,
+  runsFromRows,
+  runsToRows,
   seededRandom,
 } from './index.ts';
-import type { Measurement } from './index.ts';
+import type { Measurement, TabledRuns } from './index.ts';
 
 /** Normal noise around a mean, from a seed. */
 function noisy(seed: number, centre: number, sd: number, n: number): number[] {
@@ -235,5 +237,67 @@ describe('proof', () => {
       gain: { verdict: 'inside noise' },
       cautions: [{ type: 'conditions-differ' }],
     });
+  });
+});
+
+describe('runs as a table', () => {
+  const taken: TabledRuns = {
+    ...{ metric: 'bandwidth' as const, test: 'copy, large', runs: [14.1, 14.2], warmUp: 0 },
+    ...{ power: 'battery' as const, resolution: '1 GB', tool: 'page', conditions: 'all closed' },
+  };
+
+  test('what goes out comes in again', () => {
+    expect(runsFromRows(runsToRows([taken]))).toEqual({ runs: [taken], faults: [] });
+  });
+
+  test('columns in any order, runs in columns of their own, commas as decimal marks', () => {
+    const rows = [
+      ['Run 1', 'Test', 'Run 2', 'Run 3'],
+      ['14,1', 'copy', '14,2', ''],
+    ];
+    expect(runsFromRows(rows).runs).toMatchObject([{ test: 'copy', runs: [14.1, 14.2] }]);
+  });
+
+  test.each([
+    [
+      [
+        ['test', 'score'],
+        ['a', '1'],
+      ],
+      [{ type: 'column-missing', column: 'runs', row: 1 }],
+    ],
+    [
+      [
+        ['test', 'runs', 'measured'],
+        ['a', '1', 'noise'],
+      ],
+      [{ type: 'unknown-measure', row: 2, text: 'noise' }],
+    ],
+    [
+      [
+        ['test', 'runs', 'unit'],
+        ['a', '1', 'MB/s'],
+      ],
+      [{ type: 'wrong-unit', row: 2, text: 'MB/s', wanted: 'GB/s' }],
+    ],
+    [
+      [
+        ['test', 'runs'],
+        ['', '1'],
+      ],
+      [{ type: 'no-test', row: 2 }],
+    ],
+    [
+      [
+        ['test', 'runs'],
+        ['a', 'x 1'],
+      ],
+      [{ type: 'runs', row: 2, fault: { type: 'not-a-number', text: 'x' } }],
+    ],
+  ])('%j names the row and keeps the others', (rows, faults) => {
+    const good = rows[0]?.includes('runs') ? [['good', '2', '', '']] : [];
+    const read = runsFromRows([...rows, ...good]);
+    expect(read.faults).toEqual(faults);
+    expect(read.runs).toHaveLength(good.length);
   });
 });

@@ -34,7 +34,7 @@ export async function send<T>(
   const response = await fetch(`${server.url}/api${path}`, {
     method,
     headers: { 'content-type': 'application/json' },
-    body: JSON.stringify(body),
+    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
   });
   if (!response.ok) throw new Error(await response.text());
   return (await response.json()) as T;

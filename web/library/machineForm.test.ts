@@ -1,6 +1,8 @@
 import { describe, expect, test } from 'vitest';
 import { desktop, labelled } from '../../test/support/builders.ts';
 import { dataRate, gib } from '../../core/units/index.ts';
+import { orderFromTaps, tapsFromOrder } from './boardForm.ts';
+import { machineFromFile, machineToFile } from './machineFile.ts';
 import { formFromMachine, machineFromForm } from './machineForm.ts';
 
 const full = desktop({
@@ -20,6 +22,32 @@ const full = desktop({
   graphicsCarveOut: { low: gib(0.25), high: gib(0.5) },
   osLimit: { low: gib(3), high: gib(3.5) },
   verifiedParts: ['ORL-24S52', 'PV4-04S'],
+});
+
+describe('the board', () => {
+  const names = ['lower left', 'upper left', 'A2'];
+  test('slots tapped in turn are a fill order, and names with spaces survive', () => {
+    const text = orderFromTaps(['lower left', 'A2']);
+    expect(text).toBe('lower left; lower left, A2');
+    expect(tapsFromOrder(text, names)).toEqual(['lower left', 'A2']);
+    expect(tapsFromOrder('A2; lower left, upper left', names)).toEqual([]);
+    const machine = desktop({
+      slots: [{ id: 'x', printedName: 'lower left', channels: ['A'] }],
+      fillOrder: [['x']],
+    });
+    expect(machineFromForm(formFromMachine(machine), machine).machine).toEqual(machine);
+  });
+
+  test('a machine comes back from its file; anything else is named', () => {
+    expect(machineFromFile(machineToFile(full))).toEqual({ machine: full, faults: [] });
+    expect(machineFromFile('{').faults[0]).toContain('no complete JSON');
+    expect(machineFromFile('{"a":1}').faults[0]).toContain('no machine of this library');
+    const holed = machineToFile({
+      ...full,
+      rateTable: [{ modulesPerChannel: 2, ranksPerChannel: 2, rate: dataRate(4000) }],
+    });
+    expect(machineFromFile(holed).faults[0]).toMatch(/^rateTable\.0: .*no row for 1 module/);
+  });
 });
 
 describe('machine form', () => {

@@ -1,0 +1,238 @@
+import { PGlite } from '@electric-sql/pglite';
+import { sql } from 'drizzle-orm';
+import { readFileSync } from 'node:fs';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { JobEvidence } from '#contract/evidence';
+import type { Job } from '#contract/records';
+import { writeSmbios, writeSpd } from '#core/inventory';
+import { Api, module } from './support/api.ts';
+import { desktop, labelled } from './support/builders.ts';
+
+let api: Api;
+beforeAll(async () => {
+  api = await Api.start();
+});
+afterAll(() => api.server.stop());
+
+const base64 = (content: Uint8Array | string) => Buffer.from(content).toString('base64');
+const spd = writeSpd(module);
+if (!spd.ok) throw new Error('expected an image');
+const image = spd.value;
+const file = (name: string, content: Uint8Array | string) => ({
+  ...{ kind: 'file', name, base64: base64(content), slotIds: [], by: 'Ottoline' },
+});
+
+describe('POST /api/inventory/read', () => {
+  const first = labelled('8GB 1Rx8 PC4-2400T-UA1-11 TV-8U24');
+  const second = labelled('8GB 2Rx8 PC4-2133P-UB1-11 PV-8U21');
+  const placement = { a1: first, a2: second, b2: first };
+  const read = (files: object[]) =>
+    api.ok<{
+      files: { kind: string; devices: unknown[]; findings: { title: string; mend?: string }[] }[];
+      picture?: {
+        machine: { slots: unknown[] };
+        placement: object;
+        headline: string;
+        grade: string;
+        questions: { title: string }[];
+      };
+    }>('POST', '/inventory/read', { files });
+
+  test('a dump alone gives slots, sizes, rate and grade; an image with it adds its times', async () => {
+    const style = { configuredRate: 2133, mapsAddresses: true, interleaves: true };
+    const dump = { name: 'table.dmp', base64: base64(writeSmbios(desktop(), placement, style)) };
+    const { files, picture } = await read([dump]);
+    expect(files[0]).toMatchObject({ kind: 'smbios', findings: [] });
+    expect(picture?.machine.slots).toHaveLength(4);
+    expect(Object.keys(picture?.placement ?? {})).toHaveLength(3);
+    expect(picture?.headline).toBe('DDR4-2133 · CL 16 · 16 of 24 GB paired · 34.1 GB/s');
+    expect(picture?.grade).toBe('same size');
+    const own = writeSpd(first);
+    if (!own.ok) throw new Error('expected an image');
+    const both = await read([dump, { name: 'A1.bin', base64: base64(own.value) }]);
+    expect(both.files[1]?.kind).toBe('spd');
+    expect(both.picture?.placement).toMatchObject({ s1: { timesPs: { cl: 14_166 } } });
+  });
+
+  test.each([
+    ['no file', [], 422, /one file or more/],
+    ['no base64', [{ name: 'x', base64: '%%' }], 422, /not base64/],
+    ['no name', [{ name: '', base64: '' }], 422, /Enter the name/],
+  ])('%s is refused with a mend', async (_name, files, status, detail) => {
+    const problem = await api.problem('POST', '/inventory/read', { files });
+    expect([problem.status, problem.detail]).toEqual([status, expect.stringMatching(detail)]);
+  });
+
+  test.each([
+    ['10 MB of noise', Buffer.alloc(10_000_000, 'noise '), 'Too large for an inventory'],
+    ['a flipped bit', image.map((byte, at) => (at === 9 ? byte ^ 1 : byte)), /Checksum of block/],
+    ['FF', new Uint8Array(512).fill(255), /Blank/],
+    ['JSON of another shape', '{"disks": []}', /Not a list of memory/],
+  ])('%s is a finding, not a failure', async (_name, content, title) => {
+    const { files, picture } = await read([{ name: 'x', base64: base64(content) }]);
+    expect(files[0]?.findings[0]?.title).toMatch(title);
+    expect(picture).toBeUndefined();
+  });
+});
+
+describe('evidence of a job', () => {
+  const path = async () => {
+    const job = await api.jobWithFound();
+    return [`/jobs/${job.id}`, job] as const;
+  };
+
+  test('is kept as it came, is one when it comes twice, and the history says who', async () => {
+    const [own] = await path();
+    const documents = [file('A1.bin', image), file('b.bin', image), file('A1.bin', image)];
+    const { documents: kept } = await api.ok<JobEvidence>('POST', `${own}/evidence`, { documents });
+    expect(kept.map(({ name }) => name)).toEqual(['A1.bin', 'b.bin']);
+    expect(kept[0]?.base64).toBe(base64(image));
+    await api.ok('POST', `${own}/evidence`, { documents });
+    const again = await api.ok<JobEvidence>('GET', `${own}/evidence`);
+    expect(again.documents).toEqual(kept);
+    const { events } = await api.ok<Job>('GET', own);
+    expect(events.at(-1)?.text).toBe('Ottoline added 2 files');
+    for (const change of [
+      sql`update evidence set content = 'x'`,
+      sql`delete from evidence`,
+      sql`delete from decisions`,
+    ])
+      await expect(
+        api.server.db.execute(change).then(
+          () => 'went through',
+          (error: unknown) => String((error as { cause?: unknown }).cause ?? error),
+        ),
+      ).resolves.toMatch(/kept as it came|append-only/);
+  });
+
+  test('can be put to a slot and believed, with who and when; a slot that is not there is refused', async () => {
+    const [own] = await path();
+    const { documents } = await api.ok<JobEvidence>('POST', `${own}/evidence`, {
+      documents: [file('dump.bin', image)],
+    });
+    const id = documents[0]?.id ?? '';
+    const slots = `${own}/evidence/${id}/slots`;
+    const placed = await api.ok<JobEvidence>('PUT', slots, { slotIds: ['b2'], by: 'Ottoline' });
+    expect(placed.documents[0]?.slotIds).toEqual(['b2']);
+    expect((await api.problem('PUT', slots, { slotIds: ['zz'], by: 'O' })).mend).toBe(
+      'Choose one of its slots.',
+    );
+    const decision = { slotId: 'b2', field: 'capacity', evidenceId: id, by: 'Ottoline' };
+    const { decisions } = await api.ok<JobEvidence>('POST', `${own}/decisions`, {
+      decisions: [decision],
+    });
+    expect(decisions).toMatchObject([decision]);
+    expect(Date.parse(decisions[0]?.at ?? '')).toBeGreaterThan(Date.now() - 60_000);
+    const stray = { ...decision, evidenceId: 'nope' };
+    expect((await api.problem('POST', `${own}/decisions`, { decisions: [stray] })).status).toBe(
+      404,
+    );
+  });
+
+  test('where a firmware’s name belongs is remembered for the machine', async () => {
+    const [, job] = await path();
+    const locators = `/machines/${job.machine.id}/locators`;
+    await api.ok('PUT', locators, { key: 'BANK3', slotId: 'b2' });
+    const both = await api.ok<{ locators: object }>('PUT', locators, {
+      key: 'BANK9',
+      slotId: 'none',
+    });
+    expect(both.locators).toEqual({ BANK3: 'b2', BANK9: 'none' });
+    const less = await api.ok<{ locators: object }>('PUT', locators, {
+      key: 'BANK3',
+      slotId: null,
+    });
+    expect(less.locators).toEqual({ BANK9: 'none' });
+    expect((await api.problem('PUT', locators, { key: 'x', slotId: 'zz' })).status).toBe(409);
+  });
+});
+
+describe('intake', () => {
+  test('one intake for five like machines makes five jobs of one batch', async () => {
+    const one = await api.jobWithFound();
+    const first = await api.ok<Job>('POST', '/jobs', {
+      ...{ customer: { id: one.customer.id }, machineId: one.machine.id, complaint: 'All slow' },
+      ...{ count: 5, budget: 25_000, deadline: '2026-12-24', swollenBattery: true },
+    });
+    expect(first).toMatchObject({ batch: { position: 1, size: 5 }, budget: 25_000 });
+    const { jobs } = await api.ok<{ jobs: Job[] }>('GET', '/jobs?search=All%20slow');
+    expect(jobs.map(({ batch }) => batch?.position)).toEqual([1, 2, 3, 4, 5]);
+    expect(new Set(jobs.map(({ batch }) => batch?.id)).size).toBe(1);
+    expect(jobs[0]).toMatchObject({ isStopped: true, deadline: '2026-12-24' });
+    const many = await api.problem('POST', '/jobs', {
+      ...{
+        customer: { id: one.customer.id },
+        machineId: one.machine.id,
+        complaint: 'x',
+        count: 51,
+      },
+    });
+    expect(many.detail).toContain('50 machines at most');
+  });
+
+  test('the bench tag names no one: number, initials, and a code that opens the job', async () => {
+    const job = await api.jobWithFound();
+    const svg = await (await fetch(`${api.server.url}/api/jobs/${job.id}/tag.svg`)).text();
+    expect(svg).toContain(`>${String(job.number).padStart(4, '0')}<`);
+    expect(svg).toContain('>TM<');
+    expect(svg).not.toContain('student');
+    const pdf = await fetch(`${api.server.url}/api/jobs/${job.id}/tag.pdf`);
+    expect(pdf.headers.get('content-type')).toContain('application/pdf');
+    expect((await pdf.text()).slice(0, 5)).toBe('%PDF-');
+    expect((await fetch(`${api.server.url}/api/jobs/nope/tag.pdf`)).status).toBe(404);
+  });
+
+  test('the need is summed by the server, whatever a client claims', async () => {
+    const job = await api.jobWithFound();
+    const needInput = {
+      ...{ idle: { low: 2, high: 4 }, drive: 'unknown', graphicsShort: false, peak: null },
+      activities: [{ name: 'Mail', low: 1, high: 2 }],
+    };
+    const change = { version: job.version, need: 1, needInput };
+    expect((await api.ok<Job>('PATCH', `/jobs/${job.id}`, change)).need).toBe(6);
+    const reversed = { ...needInput, activities: [{ name: 'Mail', low: 9, high: 2 }] };
+    const problem = await api.problem('PATCH', `/jobs/${job.id}`, {
+      ...{ version: job.version + 1, needInput: reversed },
+    });
+    expect(problem.fields?.[0]).toMatchObject({ path: 'needInput.activities.0' });
+  });
+});
+
+test('makers are named by code, renamed, and given back', async () => {
+  await api.ok('PUT', '/makers/3-4F', { name: 'Orlvane' });
+  expect(await api.ok('PUT', '/makers/3-4F', { name: 'Orlvane Ltd' })).toContainEqual({
+    ...{ key: '3-4F', name: 'Orlvane Ltd' },
+  });
+  expect((await api.problem('PUT', '/makers/banana', { name: 'x' })).detail).toContain(
+    'such as 3-4F',
+  );
+  expect(await api.ok('DELETE', '/makers/3-4F')).toEqual([]);
+});
+
+test('a database of the version before keeps its rows through the migrations', async () => {
+  const db = await PGlite.create();
+  const apply = (name: string) =>
+    db.exec(
+      readFileSync(`server/store/migrations/${name}.sql`, 'utf8').replaceAll(
+        '--> statement-breakpoint',
+        '',
+      ),
+    );
+  await apply('0000_first');
+  await apply('0001_append_only_events');
+  await db.exec(`insert into customers (id, name) values ('c', 'Old'); insert into machines (id, name, machine) values ('m', 'Box', '{}');
+    insert into jobs (id, customer_id, machine_id, complaint, need) values ('j', 'c', 'm', 'Slow', 12);
+    insert into measurements (id, job_id, kind, metric, test, runs, fingerprint) values ('r', 'j', 'as-found', 'bandwidth', 'copy', '{14,15}', 'x');`);
+  await apply('0002_evidence_and_intake');
+  await apply('0003_evidence_kept');
+  const { rows } = await db.query(
+    'select need, need_input, swollen_battery, consents, power, locators from jobs, measurements, machines',
+  );
+  expect(rows).toEqual([
+    {
+      ...{ need: 12, need_input: null, swollen_battery: false, power: 'unknown', locators: {} },
+      consents: { dataBackedUp: 'not asked', openCase: 'not asked', warrantySeal: 'not asked' },
+    },
+  ]);
+  await db.close();
+});
