@@ -1,27 +1,13 @@
-import { resolve } from 'node:path';
-import { build } from 'vite';
 import { MACHINES } from '../demo/machines.ts';
 import { moduleOf } from '../demo/parts.ts';
 import type * as operatingPointRoom from '#core/operating-point';
+import { builtRoom } from './built.ts';
 import { perSecond, times } from './table.ts';
 import type { Row } from './table.ts';
 
-type Core = typeof operatingPointRoom;
-
-/** The core as it is shipped: built, not compiled on the fly, which costs it a third. */
-async function builtCore(): Promise<Core> {
-  const outDir = resolve('dist/bench');
-  await build({
-    configFile: false,
-    logLevel: 'error',
-    build: { ssr: 'core/operating-point/index.ts', outDir, emptyOutDir: true },
-  });
-  return (await import(`${outDir}/index.js`)) as Core;
-}
-
 /** Operating points a second of a full eight-slot, four-channel machine with a rate table. */
 export async function benchCore(): Promise<Row[]> {
-  const { operatingPoint } = await builtCore();
+  const { operatingPoint } = await builtRoom<typeof operatingPointRoom>('operating-point');
   // Through JSON, as machines reach the core everywhere else.
   const machine = JSON.parse(
     JSON.stringify(MACHINES.stackingStation),

@@ -1,11 +1,17 @@
 import { cpus } from 'node:os';
 import { benchBrowser } from './browser.ts';
 import { benchCore } from './core.ts';
+import { benchInventory } from './inventory.ts';
 import { benchServer } from './server.ts';
 import { printTable } from './table.ts';
 
 // One after the other: the figures would disturb each other.
-const rows = [...(await benchCore()), ...(await benchServer()), ...(await benchBrowser())];
+const rows = [
+  ...(await benchCore()),
+  ...(await benchInventory()),
+  ...(await benchServer()),
+  ...(await benchBrowser()),
+];
 console.log(`\nNode ${process.version}, ${cpus().length} cores\n`);
 printTable(rows);
 if (rows.some(({ holds }) => !holds)) process.exitCode = 1;

@@ -43,7 +43,9 @@ export function explainAdvice(advice: Advice): Explanation {
         why: advice.paging
           ? `It was paging: ${gbText(advice.usable)} is usable, and the work wanted more.`
           : `${gbText(advice.usable)} is usable; the work with its margin wants ${gbText(advice.wanted)}.`,
-        mend: 'Plan more capacity: this is the cliff, and every step over it is felt.',
+        mend: advice.isCapped
+          ? 'Mend what is named above first; more modules alone do not help.'
+          : 'Plan more capacity: this is the cliff, and every step over it is felt.',
       };
     case 'tight':
       return {

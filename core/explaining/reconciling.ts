@@ -56,7 +56,7 @@ const RULES: Readonly<Record<MatchRule, string>> = {
   serial: 'by the serial number',
   'channel and number': 'by channel and number',
   'only slot of its channel': 'the only slot of its channel',
-  part: 'by a part only this slot shows',
+  part: 'by its part number',
   number: 'by its number alone',
   order: 'by the order of the list alone',
   'no match': 'to no slot',

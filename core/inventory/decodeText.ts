@@ -38,6 +38,16 @@ function utf16be(bytes: Uint8Array): string {
 export function looksLikeText(bytes: Uint8Array): boolean {
   const probe = bytes.subarray(0, 4096);
   if (probe.length === 0) return false;
+  // Images and tables give themselves away before anything is decoded: by control characters, and
+  // by zeros at even and odd places alike, where UTF-16 has them on one side only.
+  let control = 0;
+  const zeros = [0, 0];
+  for (let at = 0; at < probe.length; at++) {
+    const byte = probe[at] ?? 0;
+    if (byte === 0) zeros[at & 1] = 1;
+    else if (byte < 0x20 && (byte < 9 || byte > 13)) control++;
+  }
+  if (control > probe.length / 50 || (zeros[0] === 1 && zeros[1] === 1)) return false;
   const text = decodeText(probe);
   let odd = 0;
   for (const sign of text) {

@@ -10,6 +10,8 @@ export type Advice =
       readonly usable: number;
       readonly wanted: number;
       readonly paging: boolean;
+      /** More modules alone would not help: the system or the machine stands in the way. */
+      readonly isCapped: boolean;
     }
   | {
       readonly type: 'tight';
@@ -57,7 +59,7 @@ export function adviseNeed(
   if (usable !== undefined) {
     // Paging seen proves a shortage, whatever the estimate says.
     if (usable < work.need || (paging && isEnough))
-      advice.push({ type: 'short', usable, wanted, paging });
+      advice.push({ type: 'short', usable, wanted, paging, isCapped: advice.length > 0 });
     else if (!isEnough) advice.push({ type: 'tight', usable, need: work.need, wanted });
     else advice.push({ type: 'enough', usable, wanted });
   }

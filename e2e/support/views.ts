@@ -42,9 +42,10 @@ const ofJob = (name: string, search: string, step: string, state?: string): View
 export const VIEWS: readonly View[] = [
   at('bench', '/'),
   at('new-job', '/jobs/new'),
-  ofJob('intake', 'Gannet', 'intake'),
+  ofJob('intake', 'Lighthouse', 'intake'),
   ofJob('inspect', 'post office', 'inspect'),
-  ofJob('need', 'Tide', 'need'),
+  ofJob('inspect-eight-slots', 'Seaweed', 'inspect'),
+  ofJob('need', 'Lighthouse', 'need'),
   ofJob('plan', 'Gannet', 'plan'),
   ofJob('plan-eight-slots', 'Seaweed', 'plan'),
   ofJob('fit', 'Gannet', 'fit'),
@@ -52,7 +53,25 @@ export const VIEWS: readonly View[] = [
   ofJob('hand-over', 'Boatyard', 'hand-over', 'closed'),
   ofJob('report', 'choir', 'report', 'closed'),
   at('machines', '/machines'),
-  at('machine', '/machines/new'),
+  {
+    name: 'machine',
+    open: async (page, base) => {
+      await page.goto(`${base}/machines`);
+      await page.getByRole('link', { name: /^Stitch S5/ }).click();
+      await settle(page);
+    },
+  },
+  at('makers', '/makers'),
+  {
+    name: 'evidence',
+    open: async (page, base) => {
+      await page.goto(`${base}/jobs/${await jobId(base, 'post office')}/inspect`);
+      await settle(page);
+      await page
+        .getByRole('heading', { name: 'Evidence' })
+        .evaluate((heading) => heading.scrollIntoView());
+    },
+  },
   at('modules', '/modules'),
   {
     name: 'why',

@@ -35,8 +35,11 @@ export function BenchPage() {
       run: () => document.getElementById('job-search')?.focus(),
     },
   ]);
-  const [first, ...rest] = data?.jobs ?? [];
   const isBench = state === 'open' && search === '';
+  const { shown: listed, twins } = isBench
+    ? groupBatches(data?.jobs ?? [])
+    : { shown: data?.jobs ?? [], twins: new Map<string, readonly JobSummary[]>() };
+  const [first, ...rest] = listed;
   return (
     <main className="mx-auto w-full max-w-[1400px] px-5 py-4 max-sm:px-2">
       <div className="mb-3 flex flex-wrap items-center gap-3">
@@ -88,8 +91,10 @@ export function BenchPage() {
             : 'Open a job when a machine comes in.'}
         </Empty>
       )}
-      {first && (isBench ? <FirstJob job={first} /> : null)}
-      {data && data.total > 0 && <JobTable jobs={isBench ? rest : data.jobs} state={state} />}
+      {first && isBench && <FirstJob job={first} twins={twins.get(first.id)} />}
+      {data && data.total > 0 && (
+        <JobTable jobs={isBench ? rest : listed} twins={twins} state={state} />
+      )}
       {data && data.total > data.jobs.length && (
         <p className="mt-3">
           <span className="text-muted">
@@ -105,6 +110,39 @@ export function BenchPage() {
         </p>
       )}
     </main>
+  );
+}
+
+/** Like machines taken in together stand as one line: the first, with the others behind it. */
+function groupBatches(jobs: readonly JobSummary[]) {
+  const twins = new Map<string, readonly JobSummary[]>();
+  const shown = jobs.filter((job) => {
+    if (!job.batch) return true;
+    const lead = jobs.find(({ batch }) => batch?.id === job.batch?.id) ?? job;
+    if (lead === job) return true;
+    twins.set(lead.id, [...(twins.get(lead.id) ?? []), job]);
+    return false;
+  });
+  return { shown, twins };
+}
+
+/** The other machines of a batch, each a link to its own next step. */
+function Twins({ jobs = [] }: { readonly jobs?: readonly JobSummary[] | undefined }) {
+  if (jobs.length === 0) return null;
+  return (
+    <p className="flex flex-wrap items-center gap-x-3 text-aside">
+      <span className="text-muted">also</span>
+      {jobs.map((job) => (
+        <Link
+          key={job.id}
+          to={linkTo(job)}
+          className="link figure flex min-h-6 items-center"
+          aria-label={`Job ${numberText(job.number)}, ${job.batch?.position ?? ''} of ${job.batch?.size ?? ''}: ${job.next?.action ?? 'Open'}`}
+        >
+          {numberText(job.number)}
+        </Link>
+      ))}
+    </p>
   );
 }
 
@@ -134,7 +172,13 @@ function Marks({ job: { isStopped, deadline, batch } }: { readonly job: JobSumma
 }
 
 /** The job that has waited longest, as a tag one cannot miss. */
-function FirstJob({ job }: { readonly job: JobSummary }) {
+function FirstJob({
+  job,
+  twins,
+}: {
+  readonly job: JobSummary;
+  readonly twins: readonly JobSummary[] | undefined;
+}) {
   return (
     <section
       aria-label="First job"
@@ -150,6 +194,7 @@ function FirstJob({ job }: { readonly job: JobSummary }) {
           {job.machineName} · {job.complaint}
         </p>
         <Marks job={job} />
+        <Twins jobs={twins} />
         {job.headline && <p className="figure mt-1 text-aside break-words">{job.headline}</p>}
       </div>
       <Route job={job} />
@@ -183,9 +228,11 @@ function Route({ job }: { readonly job: JobSummary }) {
 
 function JobTable({
   jobs,
+  twins,
   state,
 }: {
   readonly jobs: readonly JobSummary[];
+  readonly twins: ReadonlyMap<string, readonly JobSummary[]>;
   readonly state: 'open' | 'closed';
 }) {
   if (jobs.length === 0) return null;
@@ -221,6 +268,7 @@ function JobTable({
                   {job.machineName} · {job.complaint}
                 </span>
                 <Marks job={job} />
+                <Twins jobs={twins.get(job.id)} />
               </td>
               <td className="figure max-w-60 px-3 py-2 text-aside break-words">
                 {job.headline ?? 'not inspected'}

@@ -8,7 +8,7 @@ import { Button } from '../ui/Button.tsx';
 import { LimitsLadder } from '../visuals/LimitsLadder.tsx';
 import { BoardPart, ReasonsSheet } from './BoardPart.tsx';
 import { BoardActions } from './BoardActions.tsx';
-import { EvidenceOffer } from './evidence/EvidenceOffer.tsx';
+import { EvidenceOffer, isEvidenceOffered } from './evidence/EvidenceOffer.tsx';
 import { EvidenceIntake, EvidencePart } from './evidence/EvidencePart.tsx';
 import { QuestionsSheet } from './evidence/QuestionsSheet.tsx';
 import { useEvidence } from './evidence/useEvidence.ts';
@@ -63,7 +63,12 @@ export function InspectStep({ job }: { readonly job: Job }) {
           actions={
             <BoardActions board={board}>
               {canSave ? (
-                <Button look="main" keys="S" onClick={() => void step.save()}>
+                <Button
+                  // One next action: what the evidence says goes into the slots first.
+                  look={isEvidenceOffered(evidence, board) ? 'plain' : 'main'}
+                  keys="S"
+                  onClick={() => void step.save()}
+                >
                   Save as found
                 </Button>
               ) : (

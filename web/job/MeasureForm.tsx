@@ -108,7 +108,7 @@ export function MeasureForm(props: MeasureFormProps) {
   const runsError = faults[0] ? says(faults[0]) : errors.runs?.message;
   return (
     <form noValidate onSubmit={(event) => void handleSubmit(submit)(event)} className="grid gap-3">
-      <div className="grid gap-3 sm:grid-cols-[12rem_1fr_7rem]">
+      <div className="grid gap-3 sm:grid-cols-[15rem_1fr_7rem]">
         <SelectField
           label="Measured"
           options={METRICS.map((one) => [

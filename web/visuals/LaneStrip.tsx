@@ -65,7 +65,7 @@ export function LaneStrip({ machine, point, need, band }: LaneStripProps) {
               fits ? { left: `clamp(5rem, ${needAt ?? '50%'}, calc(100% - 5rem))` } : undefined
             }
           >
-            need {gb(need)}
+            need {gb(Number(need.toFixed(1)))}
             {machine.graphicsCarveOut.high > 0 && ' with graphics'}
             {!fits && ': more than is fitted'}
           </span>

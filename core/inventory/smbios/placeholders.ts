@@ -25,6 +25,7 @@ const NOTHING = new RegExp(
 
 /** Text of an inventory, or `undefined` for the many ways producers say nothing. */
 export function meant(text: string | undefined): string | undefined {
-  const trimmed = text?.trim().replaceAll(/\s+/g, ' ');
-  return trimmed === undefined || trimmed === '' || NOTHING.test(trimmed) ? undefined : trimmed;
+  if (text === undefined) return undefined;
+  const trimmed = text.trim().replaceAll(/\s{2,}/g, ' ');
+  return trimmed === '' || NOTHING.test(trimmed) ? undefined : trimmed;
 }

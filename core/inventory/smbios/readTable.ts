@@ -81,17 +81,22 @@ function readDevice(one: Structure, findings: InventoryFinding[]): MemoryDevice 
   const hasWidths = total !== UNKNOWN_WORD && width !== UNKNOWN_WORD && width > 0;
   const makerText = meant(text(0x17));
   const ranks = data.bits(0x1b, 0, 4);
+  const voltageMv = data.u16(0x26);
+  // One shape for every device: a table is read a thousand times a second.
   const claim: DeviceClaim = {
-    ...place,
+    locator: place.locator,
+    bankLocator: place.bankLocator,
     state: mib === undefined && generation === undefined ? 'unknown' : 'module',
-    ...(formFactor === 'soldered' ? { soldered: true } : {}),
-    ...(mib === undefined ? {} : { capacity: gib(mib / 1024) }),
-    ...{ generation, formFactor, buffering: bufferingOf(data.u16(0x13)) },
-    ...(hasWidths ? { ecc: total > width } : {}),
-    ...(ranks > 0 ? { ranks } : {}),
+    soldered: formFactor === 'soldered' ? true : undefined,
+    capacity: mib === undefined ? undefined : gib(mib / 1024),
+    generation,
+    formFactor,
+    buffering: bufferingOf(data.u16(0x13)),
+    ecc: hasWidths ? total > width : undefined,
+    ranks: ranks > 0 ? ranks : undefined,
     ratedShown: speedAt(one, 0x15, 0x54),
     configuredShown: speedAt(one, 0x20, 0x58),
-    ...(data.u16(0x26) >= 500 && data.u16(0x26) <= 3000 ? { voltageMv: data.u16(0x26) } : {}),
+    voltageMv: voltageMv >= 500 && voltageMv <= 3000 ? voltageMv : undefined,
     // 7.18.8: the module maker's id is the two SPD bytes, low byte first.
     maker:
       (data.has(0x2c, 0x2d) && makerFromBytes(data.u8(0x2c), data.u8(0x2d))) ||

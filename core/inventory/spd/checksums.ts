@@ -1,14 +1,17 @@
 import type { ByteView } from '../byteView.ts';
 import type { SpdChecksum } from './types.ts';
 
+/** What one byte does to the CRC, for all 256 of them: eight shifts each, done once. */
+const CRC_OF_BYTE = Uint16Array.from({ length: 256 }, (_, byte) => {
+  let crc = byte << 8;
+  for (let bit = 0; bit < 8; bit++) crc = crc & 0x8000 ? (crc << 1) ^ 0x1021 : crc << 1;
+  return crc;
+});
+
 /** CRC-16 of SPD blocks from DDR3 on: polynomial 1021h, start 0, high bit first (Annex K, byte 126). */
 export function crc16(bytes: Uint8Array): number {
   let crc = 0;
-  for (const byte of bytes) {
-    crc ^= byte << 8;
-    for (let bit = 0; bit < 8; bit++)
-      crc = crc & 0x8000 ? ((crc << 1) ^ 0x1021) & 0xffff : (crc << 1) & 0xffff;
-  }
+  for (const byte of bytes) crc = ((crc << 8) & 0xffff) ^ (CRC_OF_BYTE[(crc >> 8) ^ byte] ?? 0);
   return crc;
 }
 

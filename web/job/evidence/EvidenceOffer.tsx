@@ -20,11 +20,17 @@ const same = (a: Placement, b: Placement) => {
   return text(a) === text(b);
 };
 
+/** Whether the board does not yet show what the evidence says. */
+export function isEvidenceOffered({ reconciled }: EvidenceState, board: PlacementBoard): boolean {
+  const { placement } = reconciled;
+  return filled(placement).length > 0 && !same(placement, board.present.placement);
+}
+
 /** One line above the board while it does not show what the evidence says. */
 export function EvidenceOffer({ evidence, board }: EvidenceOfferProps) {
   const { machine, reconciled } = evidence;
   const { placement } = reconciled;
-  const isOffered = filled(placement).length > 0 && !same(placement, board.present.placement);
+  const isOffered = isEvidenceOffered(evidence, board);
   const take = () => board.actions.take(placement);
   useShortcuts(
     isOffered ? [{ keys: 'E', does: 'Put what the evidence says into the slots', run: take }] : [],
