@@ -1,10 +1,14 @@
 import { z } from 'zod';
 import { explainMachineFault } from '#core/explaining';
 import {
+  BATTERIES,
+  COVERS,
   ECC_TRAITS,
   MACHINE_KINDS,
+  MAXIMA_SOURCES,
   SLOT_LIMIT,
   UNEVEN_TRAITS,
+  UNKNOWN_ACCESS,
   findMachineFaults,
 } from '#core/machine';
 import type { Machine } from '#core/machine';
@@ -53,6 +57,8 @@ export const machine: z.ZodType<Machine> = z
     requiredFirstSlot: z.union([slotId, z.literal('none'), unknown]),
     maxPerSlot: orUnknown(capacity),
     maxTotal: orUnknown(capacity),
+    // Machines described before these were asked for know neither.
+    maximaFrom: z.enum(MAXIMA_SOURCES).default('unknown'),
     maxRanksPerModule: orUnknown(ranks),
     maxRanksPerChannel: orUnknown(ranks),
     voltagesMv: z.array(z.number().int().min(500).max(3000)).min(1).max(4),
@@ -80,6 +86,15 @@ export const machine: z.ZodType<Machine> = z
     graphicsCarveOut: range,
     osLimit: z.union([range, z.literal('none')]),
     verifiedParts: orUnknown(z.array(line('the part number', 60)).max(5000)),
+    access: z
+      .strictObject({
+        cover: z.enum(COVERS),
+        screws: orUnknown(z.number().int().min(0).max(60)),
+        hiddenFasteners: z.enum(['yes', 'no', 'unknown']),
+        battery: z.enum(BATTERIES),
+        memoryAt: line('where the memory sits', 120),
+      })
+      .default(UNKNOWN_ACCESS),
   })
   .superRefine((value, context) => {
     for (const fault of findMachineFaults(value)) {

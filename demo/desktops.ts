@@ -204,6 +204,10 @@ export const patternSmall: Machine = {
     { id: 'b1', printedName: 'lower right', colour: 'black', channels: ['B'] },
     { id: 'b2', printedName: 'upper right', colour: 'grey', channels: ['B'] },
   ],
+  access: {
+    ...{ cover: 'screws', screws: 4, hiddenFasteners: 'no', battery: 'none' },
+    memoryAt: 'two sockets above two, beside the fan',
+  },
   requiredFirstSlot: 'a1',
   fillOrder: [['a1'], ['a1', 'b1'], ['a1', 'b1', 'a2'], ['a1', 'a2', 'b1', 'b2']],
   maxPerSlot: gib(32),

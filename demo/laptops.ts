@@ -9,6 +9,10 @@ export const cueLaptop: Machine = {
     ...{ channels: 2, slotsPerChannel: 1 },
   }),
   slots: [{ id: 'so1', printedName: 'SO-1', channels: ['B'] }],
+  access: {
+    ...{ cover: 'screws and clips', screws: 9, hiddenFasteners: 'yes' },
+    ...{ battery: 'connector inside', memoryAt: 'under a metal shield left of the fan' },
+  },
   soldered: [soldered('12GB 1Rx16 DDR5-5600 CL46', 'A')],
   requiredFirstSlot: 'none',
   maxPerSlot: 'unknown',

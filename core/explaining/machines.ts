@@ -167,6 +167,16 @@ const TRAIT_WORDS: Partial<
     'Above this rate the controller halves its clock.',
     'Look up the processor.',
   ],
+  maximaFrom: [
+    'Where the maxima come from',
+    'A firmware’s claim can be below what works, a guess above it.',
+    'Say whether the manual states them or you tested them.',
+  ],
+  access: [
+    'Cover and battery',
+    'Hidden screws and a live battery cost time, or a board.',
+    'Note them when you open one; the next technician knows.',
+  ],
   verifiedParts: [
     'Verified parts',
     'Strict and balanced schools ask for the maker’s list.',

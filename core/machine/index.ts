@@ -1,7 +1,16 @@
 export { SLOT_LIMIT, findMachineFaults } from './findFaults.ts';
 export type { MachineFault } from './findFaults.ts';
-export { ECC_TRAITS, MACHINE_KINDS, SETTINGS, UNEVEN_TRAITS } from './machine.ts';
+export {
+  BATTERIES,
+  COVERS,
+  MAXIMA_SOURCES,
+  ECC_TRAITS,
+  MACHINE_KINDS,
+  SETTINGS,
+  UNEVEN_TRAITS,
+} from './machine.ts';
 export type {
+  Access,
   ChannelId,
   EccTrait,
   GibRange,
@@ -16,7 +25,7 @@ export type {
   UnevenTrait,
   Unknown,
 } from './machine.ts';
-export { plainMachine } from './plainMachine.ts';
+export { UNKNOWN_ACCESS, plainMachine } from './plainMachine.ts';
 export type { PlainMachine } from './plainMachine.ts';
 export { nextSlots } from './nextSlots.ts';
 export { unknownTraits } from './unknownTraits.ts';

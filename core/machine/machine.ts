@@ -65,6 +65,30 @@ export const UNEVEN_TRAITS = ['zone', 'single', 'unknown'] as const;
 /** See {@link UNEVEN_TRAITS}. */
 export type UnevenTrait = (typeof UNEVEN_TRAITS)[number];
 
+/** How a cover is held. */
+export const COVERS = ['screws', 'clips', 'screws and clips', 'slides', 'unknown'] as const;
+/** What must be done about a battery before the board is touched. */
+export const BATTERIES = [
+  'none',
+  'taken out from outside',
+  'connector inside',
+  'service mode',
+  'unknown',
+] as const;
+/** Where the stated maxima come from; a firmware's claim can be below what works. */
+export const MAXIMA_SOURCES = ['manual', 'tested here', 'firmware claim', 'unknown'] as const;
+
+/** How one gets to the memory. */
+export interface Access {
+  readonly cover: (typeof COVERS)[number];
+  readonly screws: number | Unknown;
+  /** Fasteners under feet, caps or labels. */
+  readonly hiddenFasteners: 'yes' | 'no' | Unknown;
+  readonly battery: (typeof BATTERIES)[number];
+  /** Where the memory sits, in words: `under the keyboard, right of the fan`. */
+  readonly memoryAt: string | Unknown;
+}
+
 /** Everything about a machine that decides how memory runs in it. */
 export interface Machine {
   readonly name: string;
@@ -85,6 +109,7 @@ export interface Machine {
   readonly requiredFirstSlot: SlotId | 'none' | Unknown;
   readonly maxPerSlot: Gibibytes | Unknown;
   readonly maxTotal: Gibibytes | Unknown;
+  readonly maximaFrom: (typeof MAXIMA_SOURCES)[number];
   readonly maxRanksPerModule: number | Unknown;
   readonly maxRanksPerChannel: number | Unknown;
   /** Rails the machine can feed, mV. */
@@ -113,6 +138,7 @@ export interface Machine {
   readonly osLimit: GibRange | 'none';
   /** Part numbers the maker lists. */
   readonly verifiedParts: readonly string[] | Unknown;
+  readonly access: Access;
 }
 
 /** Modules by the slot they sit in. Empty slots have no entry. */

@@ -1,7 +1,16 @@
 import { generationTraits } from '../memory/index.ts';
 import type { FormFactor, Generation } from '../memory/index.ts';
 import { gib } from '../units/index.ts';
-import type { Machine, MachineKind, Slot } from './machine.ts';
+import type { Access, Machine, MachineKind, Slot } from './machine.ts';
+
+/** Nobody has opened one yet. */
+export const UNKNOWN_ACCESS: Access = {
+  cover: 'unknown',
+  screws: 'unknown',
+  hiddenFasteners: 'unknown',
+  battery: 'unknown',
+  memoryAt: 'unknown',
+};
 
 /** The few things one can see at once on any machine. */
 export interface PlainMachine {
@@ -38,6 +47,7 @@ export function plainMachine(seen: PlainMachine): Machine {
     requiredFirstSlot: 'unknown',
     maxPerSlot: 'unknown',
     maxTotal: 'unknown',
+    maximaFrom: 'unknown',
     maxRanksPerModule: 'unknown',
     maxRanksPerChannel: 'unknown',
     voltagesMv: generation === 'DDR3' ? [1350, 1500] : [nominal],
@@ -51,5 +61,6 @@ export function plainMachine(seen: PlainMachine): Machine {
     graphicsCarveOut: { low: gib(0), high: gib(0) },
     osLimit: 'none',
     verifiedParts: 'unknown',
+    access: UNKNOWN_ACCESS,
   };
 }

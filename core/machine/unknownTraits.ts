@@ -31,6 +31,10 @@ const WEIGHTS: Partial<Record<keyof Machine, Weigh>> = {
   maxRanksPerModule: ALWAYS(1),
   sync: ALWAYS(1),
   verifiedParts: ALWAYS(1),
+  // A figure nobody vouches for; without one there is nothing to vouch for.
+  maximaFrom: ({ maxPerSlot, maxTotal }) =>
+    maxPerSlot === 'unknown' && maxTotal === 'unknown' ? 0 : 1,
+  access: ALWAYS(1),
 };
 
 /** Traits that are not known, by how much they matter to a plan. Soldered machines have none to ask. */
@@ -49,6 +53,7 @@ function isUnknown(machine: Machine, trait: keyof Machine): boolean {
   const value = machine[trait];
   if (trait === 'rateTable') return machine.rateTable.length === 0;
   if (trait === 'profiles') return machine.profiles.support === 'unknown';
+  if (trait === 'access') return machine.access.cover === 'unknown';
   if (trait === 'sync') return machine.sync.limit === 'unknown';
   return value === 'unknown';
 }

@@ -34,6 +34,9 @@ export const CLAIM_FIELDS = [
 /** See {@link CLAIM_FIELDS}. `set to` is the rate it runs at now, which is no fact of the module. */
 export type ClaimField = (typeof CLAIM_FIELDS)[number];
 
+/** Whether a difference means another module, not another setting of the same. */
+export const isTelling = (field: ClaimField): boolean => field !== 'set to';
+
 /** What a person decided about a field of a slot: which evidence to believe. */
 export interface Decision {
   readonly slotId: SlotId;

@@ -1,5 +1,5 @@
 export type { Assigned } from './assignEvidence.ts';
-export { CLAIM_FIELDS, EVIDENCE_SOURCES } from './evidence.ts';
+export { CLAIM_FIELDS, EVIDENCE_SOURCES, isTelling } from './evidence.ts';
 export type {
   Cell,
   CellNote,

@@ -6,6 +6,7 @@ import type { Gibibytes } from '../units/index.ts';
 import { assignEvidence } from './assignEvidence.ts';
 import type { Assigned } from './assignEvidence.ts';
 import { compareClaims, distrust } from './compareClaims.ts';
+import { isTelling } from './evidence.ts';
 import type { ClaimField, Decision, Evidence, FieldRow } from './evidence.ts';
 import type { RememberedLocators } from './locators.ts';
 import { moduleOfClaim } from './moduleOfClaim.ts';
@@ -49,19 +50,6 @@ export interface Reconciled {
   /** What is concluded, slot by slot; conflicts are settled by trust until someone decides. */
   readonly placement: Placement;
 }
-
-/** Fields whose difference means another module, not another way of saying it. */
-const TELLING: ReadonlySet<ClaimField> = new Set([
-  'presence',
-  'capacity',
-  'generation',
-  'form factor',
-  'ranks',
-  'rate',
-  'part number',
-  'maker',
-  'serial',
-]);
 
 /** Below this a match is asked about. */
 const SURE = 0.75;
@@ -210,7 +198,7 @@ function questionsOf(
 ): Question[] {
   const conflicts = slots.flatMap(({ slotId, rows }) =>
     rows.flatMap((row): Question[] =>
-      row.verdict === 'conflict' && !row.decision && TELLING.has(row.field)
+      row.verdict === 'conflict' && !row.decision && isTelling(row.field)
         ? [{ type: 'conflict', slotId, row }]
         : [],
     ),

@@ -10,6 +10,7 @@ import { BoardPart, ReasonsSheet } from './BoardPart.tsx';
 import { BoardActions } from './BoardActions.tsx';
 import { EvidenceOffer, isEvidenceOffered } from './evidence/EvidenceOffer.tsx';
 import { EvidenceIntake, EvidencePart } from './evidence/EvidencePart.tsx';
+import { ExportFiles } from './evidence/ExportFiles.tsx';
 import { QuestionsSheet } from './evidence/QuestionsSheet.tsx';
 import { useEvidence } from './evidence/useEvidence.ts';
 import { Measurements } from './Measurements.tsx';
@@ -54,6 +55,7 @@ export function InspectStep({ job }: { readonly job: Job }) {
             <Link className="link" to={`/machines/${job.machine.id}`}>
               Correct its description
             </Link>
+            <ExportFiles machine={machine} board={board} number={job.number} />
           </AsideSheet>
         </>
       }

@@ -7,7 +7,7 @@ import { runsFromRows, runsToRows } from '#core/proving';
 import type { RunsTableFault, TabledRuns } from '#core/proving';
 import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
-import { downloadText } from '../ui/download.ts';
+import { download } from '../ui/download.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { useSave } from '../ui/useSave.ts';
@@ -38,7 +38,7 @@ export function RunsCsv({ job, kind, isReady }: RunsCsvProps) {
   const exportRuns = async () => {
     const { default: papa } = await import('papaparse');
     const number = String(job.number).padStart(4, '0');
-    downloadText(`runs-${number}-${kind}.csv`, 'text/csv', papa.unparse(runsToRows(own)));
+    download(`runs-${number}-${kind}.csv`, 'text/csv', papa.unparse(runsToRows(own)));
   };
   const read = async (file: File) => {
     const { default: papa } = await import('papaparse');

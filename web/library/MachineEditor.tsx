@@ -9,13 +9,13 @@ import type { Machine } from '#core/machine';
 import { api } from '../app/api.ts';
 import { AnswerBar, Answer } from '../ui/AnswerBar.tsx';
 import { Button } from '../ui/Button.tsx';
-import { downloadText } from '../ui/download.ts';
+import { download } from '../ui/download.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { dropDraft, storedDraft, useKeptDraft } from '../ui/useDraft.ts';
 import { useSave } from '../ui/useSave.ts';
 import { BoardEditor } from './BoardEditor.tsx';
-import { LimitFields, SeenFields, TraitFields } from './MachineFields.tsx';
+import { AccessFields, LimitFields, SeenFields, TraitFields } from './MachineFields.tsx';
 import { formFromMachine, machineFromForm } from './machineForm.ts';
 import type { MachineForm } from './machineForm.ts';
 import { machineFileName, machineToFile } from './machineFile.ts';
@@ -85,6 +85,7 @@ export function MachineEditor({ machine, record, draft }: MachineEditorProps) {
           {slotsError && <Notice alert kind="stop" title={slotsError} />}
           <LimitFields form={form} />
           <TraitFields form={form} />
+          <AccessFields form={form} />
           <SaveNotice state={creating.state} />
           <SaveNotice
             state={changing.state}
@@ -114,11 +115,7 @@ export function MachineEditor({ machine, record, draft }: MachineEditorProps) {
               </p>
               <Button
                 onClick={() =>
-                  downloadText(
-                    machineFileName(described),
-                    'application/json',
-                    machineToFile(described),
-                  )
+                  download(machineFileName(described), 'application/json', machineToFile(described))
                 }
               >
                 Export as JSON

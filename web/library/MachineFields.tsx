@@ -1,6 +1,13 @@
 import { useWatch } from 'react-hook-form';
 import type { UseFormReturn } from 'react-hook-form';
-import { ECC_TRAITS, MACHINE_KINDS, UNEVEN_TRAITS } from '#core/machine';
+import {
+  BATTERIES,
+  COVERS,
+  ECC_TRAITS,
+  MACHINE_KINDS,
+  MAXIMA_SOURCES,
+  UNEVEN_TRAITS,
+} from '#core/machine';
 import { FORM_FACTORS } from '#core/memory';
 import { Field, SelectField, TextField } from '../ui/Field.tsx';
 import type { MachineForm } from './machineForm.ts';
@@ -176,6 +183,36 @@ export function TraitFields({ form }: FieldsProps) {
             {...at(form, 'fillOrder')}
           />
         </div>
+      </div>
+    </Group>
+  );
+}
+
+/** How one gets to the memory, for the one who opens the next. */
+export function AccessFields({ form }: FieldsProps) {
+  return (
+    <Group title="Cover, battery and place" hint="noted when one was open">
+      <div className={GRID}>
+        <SelectField label="Cover is held by" options={same(COVERS)} {...at(form, 'cover')} />
+        <TextField label="Screws" inputMode="numeric" {...at(form, 'screws')} />
+        <SelectField
+          label="Hidden under feet or caps"
+          options={YES_NO}
+          {...at(form, 'hiddenFasteners')}
+        />
+        <SelectField label="Battery" options={same(BATTERIES)} {...at(form, 'battery')} />
+        <div className="sm:col-span-2">
+          <TextField
+            label="The memory sits"
+            hint="under the keyboard, right of the fan"
+            {...at(form, 'memoryAt')}
+          />
+        </div>
+        <SelectField
+          label="The maxima are from"
+          options={same(MAXIMA_SOURCES)}
+          {...at(form, 'maximaFrom')}
+        />
       </div>
     </Group>
   );

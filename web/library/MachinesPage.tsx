@@ -58,7 +58,7 @@ export function MachinesPage() {
             >
               <Link
                 to={`/machines/${record.id}`}
-                className="flex min-h-12 min-w-0 grow flex-wrap items-baseline gap-x-4 px-4 py-2"
+                className="flex min-h-12 min-w-0 grow flex-wrap items-center gap-x-4 px-4 py-2"
               >
                 <span className="link min-w-64 font-bold break-words">{record.machine.name}</span>
                 <span className="text-aside text-muted">{outline(record)}</span>

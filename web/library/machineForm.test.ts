@@ -22,6 +22,11 @@ const full = desktop({
   graphicsCarveOut: { low: gib(0.25), high: gib(0.5) },
   osLimit: { low: gib(3), high: gib(3.5) },
   verifiedParts: ['ORL-24S52', 'PV4-04S'],
+  maximaFrom: 'tested here',
+  access: {
+    ...{ cover: 'screws and clips', screws: 9, hiddenFasteners: 'yes', battery: 'service mode' },
+    memoryAt: 'under the keyboard',
+  },
 });
 
 describe('the board', () => {

@@ -37,6 +37,12 @@ export interface MachineForm {
   graphics: string;
   osLimit: string;
   verifiedParts: string;
+  maximaFrom: Machine['maximaFrom'];
+  cover: Machine['access']['cover'];
+  screws: string;
+  hiddenFasteners: 'yes' | 'no' | 'unknown';
+  battery: Machine['access']['battery'];
+  memoryAt: string;
 }
 
 const figureText = (value: number | string) => (value === 'unknown' ? '' : String(value));
@@ -88,6 +94,12 @@ export function formFromMachine(machine: Machine): MachineForm {
     graphics: rangeText(machine.graphicsCarveOut),
     osLimit: machine.osLimit === 'none' ? 'none' : rangeText(machine.osLimit),
     verifiedParts: machine.verifiedParts === 'unknown' ? '' : machine.verifiedParts.join('\n'),
+    maximaFrom: machine.maximaFrom,
+    cover: machine.access.cover,
+    screws: figureText(machine.access.screws),
+    hiddenFasteners: machine.access.hiddenFasteners,
+    battery: machine.access.battery,
+    memoryAt: figureText(machine.access.memoryAt),
   };
 }
 
@@ -202,6 +214,14 @@ export function machineFromForm(
             .split('\n')
             .map((part) => part.trim())
             .filter(Boolean),
+    maximaFrom: form.maximaFrom,
+    access: {
+      cover: form.cover,
+      screws: orUnknown('screws'),
+      hiddenFasteners: form.hiddenFasteners,
+      battery: form.battery,
+      memoryAt: form.memoryAt.trim() || 'unknown',
+    },
   };
   if (Object.keys(errors).length > 0) return { errors };
   const checked = machineSchema.safeParse(described);
@@ -218,6 +238,7 @@ function fieldOf(path: readonly PropertyKey[]): string {
     graphicsCarveOut: 'graphics',
     sync: 'syncLimit',
     profiles: 'profileCeiling',
+    access: path[1] === undefined ? 'cover' : String(path[1]),
   };
   if (head === 'slots' && at !== undefined) return `slots.${at}.${tail ?? 'printedName'}`;
   if (head === 'soldered' && at !== undefined)

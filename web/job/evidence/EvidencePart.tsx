@@ -8,13 +8,17 @@ import {
   placeText,
 } from '#core/explaining';
 import { readScreen } from '#core/inventory';
+import type { MakerRecord } from '#contract/evidence';
 import { api } from '../../app/api.ts';
+import { bytesFromBase64 } from '../../ui/base64.ts';
 import { Button } from '../../ui/Button.tsx';
+import { download } from '../../ui/download.ts';
 import { Field, TextField } from '../../ui/Field.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
 import { Failed } from '../../ui/States.tsx';
 import { Part } from '../StepLayout.tsx';
+import { ImageFacts } from './ImageFacts.tsx';
 import { SlotTable } from './SlotTable.tsx';
 import type { EvidenceState, ShownDocument } from './useEvidence.ts';
 
@@ -43,7 +47,7 @@ export function EvidencePart({ evidence, isClosed }: EvidencePartProps) {
               <Strays evidence={evidence} />
               <ul aria-label="Documents" className="mt-3 grid border-t border-line">
                 {documents.map((one) => (
-                  <DocumentLine key={one.record.id} document={one} />
+                  <DocumentLine key={one.record.id} document={one} makers={makers.data ?? []} />
                 ))}
               </ul>
             </>
@@ -193,7 +197,13 @@ const KINDS = {
   eyes: 'seen',
 } as const;
 
-function DocumentLine({ document: { record, read } }: { readonly document: ShownDocument }) {
+function DocumentLine({
+  document: { record, read },
+  makers,
+}: {
+  readonly document: ShownDocument;
+  readonly makers: readonly MakerRecord[];
+}) {
   const findings = [
     ...(read?.findings ?? []).map((one) => ({
       ...one,
@@ -231,6 +241,21 @@ function DocumentLine({ document: { record, read } }: { readonly document: Shown
             {record.by}
           </span>
         </summary>
+        {read?.evidence.images?.map((image) => (
+          <ImageFacts key={image.offset} image={image} makers={makers} />
+        ))}
+        {record.kind === 'file' && (
+          <div className="ml-8 text-aside">
+            <Button
+              look="quiet"
+              onClick={() =>
+                download(record.name, 'application/octet-stream', bytesFromBase64(record.base64))
+              }
+            >
+              Save the file as it came
+            </Button>
+          </div>
+        )}
         {findings.length > 0 && (
           <ul className="my-2 ml-8 grid gap-2">
             {findings.map(({ words, severity }, at) => (

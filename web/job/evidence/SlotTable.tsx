@@ -1,6 +1,7 @@
 import { cellNoteText, claimFieldName, gb, matchText, sourceName } from '#core/explaining';
 import type { Slot } from '#core/machine';
 import { moduleSummary } from '#core/memory';
+import { isTelling } from '#core/reconciling';
 import type { Cell, FieldRow, SlotPicture } from '#core/reconciling';
 import type { MakerRecord } from '#contract/evidence';
 import { Mark } from '../../ui/Mark.tsx';
@@ -30,7 +31,7 @@ export function SlotTable({ evidence, makers, isClosed }: SlotTableProps) {
 
 function verdictOf({ rows, state }: SlotPicture): readonly [MarkKind, string] {
   const open = rows.filter(
-    ({ verdict, decision, field }) => verdict === 'conflict' && !decision && field !== 'set to',
+    ({ verdict, decision, field }) => verdict === 'conflict' && !decision && isTelling(field),
   );
   if (open.length > 0) return ['stop', 'sources differ'];
   if (state === 'unseen') return ['caution', 'nobody looked'];
@@ -132,7 +133,7 @@ const UNITS: Partial<Record<FieldRow['field'], string>> = { rate: 'MT/s', 'set t
 
 function Row({ row, ids, textOf, onBelieve }: RowProps) {
   const { field, cells, verdict, chosen, decision } = row;
-  const isOpen = verdict === 'conflict' && !decision && field !== 'set to';
+  const isOpen = verdict === 'conflict' && !decision && isTelling(field);
   return (
     <tr className={`border-t border-line align-top ${isOpen ? 'bg-stop-wash' : ''}`}>
       <th scope="row" className="px-2 py-1 font-normal whitespace-nowrap text-muted">
