@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { cellNoteText, claimFieldName, gb, matchText, sourceName } from '#core/explaining';
 import type { Slot } from '#core/machine';
 import { moduleSummary } from '#core/memory';
@@ -50,13 +51,18 @@ function SlotLine({
   picture,
 }: SlotTableProps & { readonly slot: Slot; readonly picture: SlotPicture }) {
   const [kind, word] = verdictOf(picture);
+  const [isOpen, setOpen] = useState<boolean>();
   const { module, state, rows } = picture;
   const summary = module
     ? [gb(module.capacity), moduleSummary(module), module.partNumber].filter(Boolean).join(' · ')
     : state;
   return (
     <li className="border-t border-line first:border-0">
-      <details key={kind} open={kind === 'stop'}>
+      <details
+        // Opened by a conflict or by hand, it stays open while answers and files come in.
+        open={isOpen ?? kind === 'stop'}
+        onToggle={({ currentTarget }) => setOpen(currentTarget.open)}
+      >
         <summary className="flex min-h-10 cursor-pointer flex-wrap items-center gap-x-3 py-1">
           <span aria-hidden className="text-muted">
             ▸
