@@ -137,11 +137,13 @@ test('evidence that cannot be read is named, and a place it names is remembered 
       file('letter.txt', Buffer.from('Dear bench, it is slow.')),
       file('noise.bin', Buffer.alloc(3000, 'noise')),
       file('half.bin', spdOf(first, '0000AA01').subarray(0, 128)),
+      file('film.bin', Buffer.alloc(5_000_000, 7)),
     ]);
   for (const name of ['letter.txt', 'noise.bin'])
     await expect(page.getByRole('listitem').filter({ hasText: name })).toContainText(
       'not recognised',
     );
+  await expect(page.getByRole('alert')).toContainText('Not taken: film.bin');
   await line(page, 'half.bin').click();
   await expect(page.getByText('Cut short: image 1')).toBeVisible();
   await page.getByText('Type a firmware screen').click();

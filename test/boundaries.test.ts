@@ -31,7 +31,7 @@ interface Import {
 function importsOf(room: string): Import[] {
   const files = walk(join(root, room)).filter((file) => /\.tsx?$/.test(file));
   return files.flatMap((file) => {
-    const found = readFileSync(file, 'utf8').matchAll(/(?:from|import)\s*\(?\s*'([^']+)'/g);
+    const found = readFileSync(file, 'utf8').matchAll(/(?:from|import)\s*\(?\s*'([^'\n]+)'/g);
     return [...found].map(([, target = '']): Import => {
       const own = target.startsWith('.')
         ? relative(root, resolve(dirname(file), target))

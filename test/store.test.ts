@@ -83,8 +83,9 @@ describe('the bench list', () => {
     const { db, close } = await openStore({ type: 'memory' });
     await seedDemo(db, new Date());
     const page = (offset: number) => listJobs(db, { state: 'open', search: '', limit: 2, offset });
-    const pages = [await page(0), await page(2), await page(4)];
     const whole = await listJobs(db, { state: 'open', search: '', limit: 200, offset: 0 });
+    const pages = [];
+    for (let offset = 0; offset < whole.total; offset += 2) pages.push(await page(offset));
     expect(pages.flatMap(({ jobs }) => jobs)).toEqual(whole.jobs);
     expect(whole.total).toBe(whole.jobs.length);
     await close();
@@ -117,7 +118,8 @@ describe('the bench list', () => {
     ['puppet', ['Gannet Puppet Theatre']],
     ['PARCEL', ['Island post office']],
     ['0005', []],
-    ['5', ['Seaweed laboratory of the northern shallows']],
+    // By number, and by the machine's name.
+    ['5', ['Seaweed laboratory of the northern shallows', 'Knitwear pattern studio']],
     ["'; drop table jobs; --", []],
     ['\\', []],
   ])('searching for %s', async (search, names) => {

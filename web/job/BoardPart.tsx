@@ -15,7 +15,7 @@ interface BoardPartProps {
   readonly before?: Placement | undefined;
   readonly isClosed: boolean;
   /** A slot whose label is asked for from elsewhere on the page. */
-  readonly asksFor?: SlotId | undefined;
+  readonly asksFor?: { readonly slotId: SlotId } | undefined;
   /** A label was put in, and where. */
   readonly onSeated?: ((label: string, slotIds: readonly SlotId[]) => void) | undefined;
 }
@@ -32,6 +32,7 @@ export function BoardPart(props: BoardPartProps) {
   };
   useEffect(() => {
     if (asksFor === undefined) return;
+    setTarget(asksFor.slotId);
     const input = document.getElementById(inputId);
     input?.scrollIntoView({ block: 'center' });
     input?.focus();
@@ -50,7 +51,7 @@ export function BoardPart(props: BoardPartProps) {
           <LabelEntry
             machine={machine}
             board={board}
-            target={asksFor ?? target}
+            target={target}
             onTarget={setTarget}
             onSeated={onSeated}
             inputId={inputId}

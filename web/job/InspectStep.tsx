@@ -23,7 +23,7 @@ import { useSnapshotStep } from './useSnapshotStep.ts';
 export function InspectStep({ job }: { readonly job: Job }) {
   const step = useSnapshotStep(job, 'as-found');
   const evidence = useEvidence(job);
-  const [labelSlot, setLabelSlot] = useState<SlotId>();
+  const [labelSlot, setLabelSlot] = useState<{ readonly slotId: SlotId }>();
   const { board, machine, saved } = step;
   const isClosed = job.result !== null;
   const canSave = !isClosed && board.isChanged;
@@ -36,7 +36,7 @@ export function InspectStep({ job }: { readonly job: Job }) {
             evidence={evidence}
             machineId={job.machine.id}
             isClosed={isClosed}
-            onTypeLabel={setLabelSlot}
+            onTypeLabel={(slotId) => setLabelSlot({ slotId })}
           />
           {board.point.type === 'blocked' && <ReasonsSheet step={step} />}
           {board.point.type === 'runs' && (
@@ -95,7 +95,6 @@ export function InspectStep({ job }: { readonly job: Job }) {
         isClosed={isClosed}
         asksFor={labelSlot}
         onSeated={(label, slotIds) => {
-          setLabelSlot(undefined);
           if (slotIds.length > 0) evidence.addTyped('sticker', label, slotIds, 'sticker');
         }}
       />

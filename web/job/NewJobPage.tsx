@@ -5,7 +5,6 @@ import { Link, useNavigate } from 'react-router';
 import { newJob } from '#contract/records';
 import type { Customer, Job } from '#contract/records';
 import { api } from '../app/api.ts';
-import { base64FromBytes } from '../ui/base64.ts';
 import { Button } from '../ui/Button.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -15,6 +14,7 @@ import { dropDraft, storedDraft, useKeptDraft } from '../ui/useDraft.ts';
 import { useSave } from '../ui/useSave.ts';
 import { signature, useTechnician } from '../ui/useTechnician.ts';
 import { CustomerField, sameName, useCustomers } from './CustomerField.tsx';
+import { documentsFromFiles } from './evidence/documentsFromFiles.ts';
 import { IntakeFields } from './IntakeFields.tsx';
 import { intakeFromForm, intakeToForm } from './intakeForm.ts';
 import type { IntakeForm } from './intakeForm.ts';
@@ -55,14 +55,8 @@ export function NewJobPage() {
   });
   /** Files chosen for the machine become evidence of its job; of a batch's first. */
   const keepFiles = async (job: Job) => {
-    if (files.length === 0) return;
-    const documents = await Promise.all(
-      files.map(async (file) => ({
-        ...{ kind: 'file' as const, name: file.name, slotIds: [], by: signature(technician) },
-        base64: base64FromBytes(new Uint8Array(await file.arrayBuffer())),
-      })),
-    );
-    await addEvidence({ id: job.id, body: { documents } });
+    const { portions } = await documentsFromFiles(files, signature(technician));
+    for (const documents of portions) await addEvidence({ id: job.id, body: { documents } });
   };
   const fail = (field: FieldPath<Typed>, message: string) =>
     form.setError(field, { message }, { shouldFocus: true });

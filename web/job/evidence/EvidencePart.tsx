@@ -5,6 +5,7 @@ import {
   explainFinding,
   explainInventoryFinding,
   inventoryKindName,
+  list,
   placeText,
 } from '#core/explaining';
 import { readScreen } from '#core/inventory';
@@ -15,6 +16,7 @@ import { Button } from '../../ui/Button.tsx';
 import { download } from '../../ui/download.ts';
 import { Field, TextField } from '../../ui/Field.tsx';
 import { Mark } from '../../ui/Mark.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
 import { Failed } from '../../ui/States.tsx';
 import { Part } from '../StepLayout.tsx';
@@ -109,6 +111,15 @@ export function EvidenceIntake({ evidence }: { readonly evidence: EvidenceState 
           </p>
         )}
       </div>
+      {evidence.refused.length > 0 && (
+        <Notice
+          alert
+          kind="caution"
+          title={`Not taken: ${list(evidence.refused)}`}
+          why="More than 4 MB is no inventory; tables and images have a few kB."
+          mend="Drop the memory’s own files. The others were taken."
+        />
+      )}
       <details>
         <summary className="link min-h-6 cursor-pointer text-aside">
           Type a firmware screen, or sign as someone else

@@ -6,9 +6,10 @@ import type { SlotId } from '#core/machine';
 import { reconcile } from '#core/reconciling';
 import type { ClaimField, DocumentKind, ReadDocument } from '#core/reconciling';
 import { api } from '../../app/api.ts';
-import { base64FromBytes, base64FromText, bytesFromBase64 } from '../../ui/base64.ts';
+import { base64FromText, bytesFromBase64 } from '../../ui/base64.ts';
 import { useSave } from '../../ui/useSave.ts';
 import { signature, useTechnician } from '../../ui/useTechnician.ts';
+import { documentsFromFiles } from './documentsFromFiles.ts';
 import { readDocumentAside } from '../../workers/readDocuments.ts';
 
 /** A stored document with what its reader found; absent while it is read. */
@@ -27,6 +28,7 @@ export function useEvidence(job: Job) {
   const { data, error, refetch } = api.useEvidenceQuery(job.id);
   const [technician, setTechnician] = useTechnician();
   const by = signature(technician);
+  const [refused, setRefused] = useState<readonly string[]>([]);
   const documents = useReadDocuments(data?.documents);
   const machine = jobMachine(job);
   const reconciled = useMemo(
@@ -47,8 +49,6 @@ export function useEvidence(job: Job) {
   const placing = useSave(place);
   const deciding = useSave(decide);
   const remembering = useSave(remember);
-  const send = (documents_: EvidenceInput[]) =>
-    documents_.length > 0 && void adding.save({ id: job.id, body: { documents: documents_ } });
   return {
     ...{ machine, documents, reconciled, technician, setTechnician },
     isEmpty: data?.documents.length === 0,
@@ -56,15 +56,14 @@ export function useEvidence(job: Job) {
     refetch: () => void refetch(),
     isReading: documents.some(({ read }) => read === undefined),
     saveStates: [adding.state, placing.state, deciding.state, remembering.state],
+    /** Names of files that were too large to be taken. */
+    refused,
     /** Stores files as they are; they are read from there. */
     addFiles: async (files: readonly File[]) => {
-      const inputs = await Promise.all(
-        files.map(async (file): Promise<EvidenceInput> => ({
-          ...{ kind: 'file', name: file.name.slice(0, 200) || 'file', slotIds: [], by },
-          base64: base64FromBytes(new Uint8Array(await file.arrayBuffer())),
-        })),
-      );
-      send(inputs);
+      const { portions, refused: large } = await documentsFromFiles(files, by);
+      setRefused(large);
+      for (const documents_ of portions)
+        await adding.save({ id: job.id, body: { documents: documents_ } });
     },
     /** Stores what was typed or seen. */
     addTyped: (
@@ -72,7 +71,16 @@ export function useEvidence(job: Job) {
       text: string,
       slotIds: readonly SlotId[],
       name: string,
-    ) => send([{ kind, name, base64: base64FromText(text), slotIds: [...slotIds], by }]),
+    ) => {
+      const document: EvidenceInput = {
+        kind,
+        name,
+        base64: base64FromText(text),
+        slotIds: [...slotIds],
+        by,
+      };
+      void adding.save({ id: job.id, body: { documents: [document] } });
+    },
     /** Says which slot one device of a document is from. */
     placeDevice: (evidenceId: string, index: number, slotId: SlotId) => {
       const record = data?.documents.find(({ id }) => id === evidenceId);
