@@ -5,9 +5,6 @@ import type { MemoryModule } from '#core/memory';
 import { desktop, labelled } from '../test/support/builders.ts';
 import { answers, expect, sceneWithJob, send, slot, test } from './support/bench.ts';
 
-// Whole journeys, on machines that are slow for minutes at a time.
-test.describe.configure({ timeout: 180_000 });
-
 const spdOf = (module: MemoryModule, serial: string): Buffer => {
   const spd = writeSpd(module, { serial });
   if (!spd.ok) throw new Error(JSON.stringify(spd.error));

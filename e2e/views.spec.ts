@@ -8,7 +8,7 @@ for (const theme of ['light', 'dark'] as const)
     page,
     demo,
   }) => {
-    test.setTimeout(180_000);
+    test.setTimeout(360_000);
     const problems: string[] = [];
     page.on('console', (message) => message.type() === 'error' && problems.push(message.text()));
     page.on('pageerror', ({ message }) => problems.push(message));

@@ -153,7 +153,6 @@ for (const [name, hands] of [
   ['by keyboard alone', keyboard],
 ] as const)
   test(`the walk from a bare bench to a proven upgrade, ${name}`, async ({ page, server }) => {
-    test.setTimeout(120_000);
     await page.goto(server.url);
     await expect(page.getByText('The bench is clear.')).toBeVisible();
     await walk(page, hands);
