@@ -211,6 +211,19 @@ describe('damage is said, and what stands is kept', () => {
     expect(devices[0]).toMatchObject({ capacity: 8, verified: false, partNumber: 'TV-8U24' });
   });
 
+  test('any single bit flipped under a checksum is named, and the rest is still read', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 3, max: 127 }), fc.integer({ min: 0, max: 7 }), (at, bit) => {
+        const flipped = Uint8Array.from(spd);
+        flipped[at] = (flipped[at] ?? 0) ^ (1 << bit);
+        const { images, findings } = readInventory(flipped);
+        expect(findings.map((one) => one.type)).toContain('checksum-wrong');
+        expect(images?.[0]).toMatchObject({ verified: false, partNumber: 'TV-8U24' });
+      }),
+      { seed: 32, numRuns: 300 },
+    );
+  });
+
   test('a checksum left at 0 was never written, which is not wrong', () => {
     const unwritten = Uint8Array.from(spd);
     unwritten.fill(0, 126, 128);

@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { desktop, labelled } from '../../test/support/builders.ts';
 import { gib } from '../units/index.ts';
@@ -60,6 +61,31 @@ describe('SMBIOS tables', () => {
     const { kind, findings } = readInventory(damage(Uint8Array.from(dump)));
     expect(kind).toBe('smbios');
     expect(findings.map((one) => one.type)).toContain(type);
+  });
+
+  test('cut anywhere, a table gives the places before the cut as the whole one does', () => {
+    const whole = readInventory(dump).devices;
+    fc.assert(
+      fc.property(fc.integer({ min: 200, max: dump.length }), (length) => {
+        const { devices } = readInventory(dump.slice(0, length));
+        expect(devices.length).toBeLessThanOrEqual(whole.length);
+        // The last one may have lost its strings with the cut.
+        expect(devices.slice(0, -1)).toEqual(whole.slice(0, Math.max(0, devices.length - 1)));
+      }),
+      { seed: 33, numRuns: 200 },
+    );
+  });
+
+  test('noise says why it is none, and gives no module without a size', () => {
+    fc.assert(
+      fc.property(fc.uint8Array({ maxLength: 600 }), (noise) => {
+        const reading = readInventory(noise);
+        for (const { capacity } of reading.devices)
+          expect(capacity === undefined || capacity > 0).toBe(true);
+        if (reading.devices.length === 0) expect(reading.findings.length).toBeGreaterThan(0);
+      }),
+      { seed: 34, numRuns: 500 },
+    );
   });
 
   test('flash arrays do not count, two arrays add up, a claimed maximum below what is fitted is no limit', () => {
