@@ -2,8 +2,6 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { anyDdr4, anyFourChannelMachine, anyPlacement } from '../../test/support/arbitraries.ts';
 import { desktop, labelled, running } from '../../test/support/builders.ts';
-import type { InventoryFinding } from '../inventory/index.ts';
-import { plainMachine, unknownTraits } from '../machine/index.ts';
 import type { Machine, Placement } from '../machine/index.ts';
 import { judgeMatch } from '../matching/index.ts';
 import { readLabel } from '../memory/index.ts';
@@ -15,13 +13,13 @@ import {
   judgeShownRate,
   readRuns,
 } from '../proving/index.ts';
+import { SLIPS, expectSound } from '../../test/support/soundWords.ts';
 import { dataRate, gib } from '../units/index.ts';
 import {
   explainBlocker,
   explainChannels,
   explainFinding,
   explainFlag,
-  explainInventoryFinding,
   explainPeak,
   explainPoint,
   explainRate,
@@ -29,7 +27,6 @@ import {
   explainRunFault,
   explainSchoolRow,
   explainShownRate,
-  explainUnknownTrait,
   explainUsable,
   explainWidth,
   figure,
@@ -44,21 +41,10 @@ import {
   volts,
   widthText,
 } from './index.ts';
-import type { Explanation } from './index.ts';
 
 const module = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
 const fast = labelled('8GB 1Rx8 PC4-3200AA-UA1-11');
 const kit = labelled('8GB 1Rx8 PC4-2133P-UA1-11 profile 3600MT/s CL18 1.35V');
-
-/** What slips into words when a value is missing or of the wrong kind. */
-const SLIPS = /undefined|NaN|null|\[object|Infinity|\$\{| {2}| \.|,,/;
-
-function expectSound({ title, why, mend = '', source = '' }: Explanation): void {
-  for (const text of [title, why, mend, source]) expect(text).not.toMatch(SLIPS);
-  expect(title).not.toMatch(/\.$/);
-  expect(why).toMatch(/[.?!]$/);
-  expect(title.length).toBeLessThan(140);
-}
 
 describe('words and figures', () => {
   test.each([
@@ -321,57 +307,5 @@ describe('labels and runs', () => {
     const explanation = explainChannels(inferChannels({ runs, channelPeak: 19.2, populated: 2 }));
     expectSound(explanation);
     expect(explanation.title).toBe(title);
-  });
-});
-
-describe('words for evidence', () => {
-  const place = { part: 'image', number: 2 } as const;
-  const findings: InventoryFinding[] = [
-    { type: 'empty-file', severity: 'error', place },
-    { type: 'too-large', severity: 'error', place, bytes: 1e7, limit: 4e6 },
-    { type: 'not-recognised', severity: 'error', place },
-    { type: 'blank-image', severity: 'error', place, filling: 255 },
-    { type: 'unknown-memory-type', severity: 'error', place, code: 7 },
-    { type: 'truncated', severity: 'caution', place, bytes: 128, wanted: 384 },
-    { type: 'checksum-wrong', severity: 'caution', place, block: 'base', stored: 1, computed: 2 },
-    { type: 'checksum-unwritten', severity: 'note', place, block: 'base' },
-    { type: 'reserved-value', severity: 'caution', place, field: 'width', code: 3 },
-    { type: 'capacities-disagree', severity: 'caution', place, computed: 2, stated: 1 },
-    { type: 'impossible-module', severity: 'error', place, missing: 'capacity' },
-    { type: 'profile-damaged', severity: 'caution', place, profile: 1 },
-    { type: 'table-cut', severity: 'caution', place, wanted: 900, there: 400 },
-    { type: 'structure-damaged', severity: 'caution', place, length: 2 },
-    { type: 'string-missing', severity: 'caution', place, index: 3, count: 1 },
-    { type: 'handle-twice', severity: 'caution', place },
-    { type: 'no-memory-devices', severity: 'error', place },
-    { type: 'array-ignored', severity: 'note', place, use: 'flash memory' },
-    { type: 'maximum-too-low', severity: 'note', place, maximum: 16, fitted: 32 },
-    { type: 'unit-unreadable', severity: 'caution', place, text: '8 apples' },
-    { type: 'not-json', severity: 'error', place, near: '' },
-    { type: 'wrong-shape', severity: 'error', place, wanted: 'a list' },
-    { type: 'wrong-value', severity: 'caution', place, text: 'much', wanted: 'a number' },
-    { type: 'line-not-understood', severity: 'caution', place, text: 'hello' },
-    { type: 'ambiguous-rate', severity: 'caution', place, shown: 1600 },
-    { type: 'too-many-items', severity: 'caution', place, limit: 256 },
-  ];
-  test.each(findings)('$type', (finding) => {
-    const words = explainInventoryFinding(finding);
-    expectSound(words);
-    // What is wrong always has a mend.
-    if (finding.severity === 'error') expect(words.mend).toMatch(/./);
-  });
-
-  test('every trait that can be unknown says what hangs on it and where to look', () => {
-    const blank = plainMachine({
-      ...{ name: 'x', kind: 'desktop', generation: 'DDR4', formFactor: 'DIMM' },
-      ...{ channels: 2, slotsPerChannel: 2 },
-    });
-    const unknown = unknownTraits(blank);
-    expect(unknown.length).toBeGreaterThan(12);
-    for (const one of unknown) {
-      const { title, why, mend } = explainUnknownTrait(one);
-      expectSound({ title, why, mend });
-      expect(title).not.toBe(one.trait);
-    }
   });
 });

@@ -78,12 +78,6 @@ export function explainInventoryFinding(finding: InventoryFinding): Explanation 
         title: `Checksum of block ${finding.block} was never written`,
         why: `It is 0 in ${at}. Some makers leave it so, which is not the same as wrong.`,
       };
-    case 'reserved-value':
-      return {
-        title: `Reserved value in ${at}`,
-        why: `${finding.field} is ${hex(finding.code, 2)}h, which the standard does not use.`,
-        mend: 'Compare with the label.',
-      };
     case 'capacities-disagree':
       return {
         title: `Two sizes in ${at}`,
@@ -173,12 +167,6 @@ export function explainInventoryFinding(finding: InventoryFinding): Explanation 
         title: `Not understood: ${at}`,
         why: `“${finding.text}” names no slot with a size.`,
         mend: 'Type slot, size and rate, such as A1 8 GB 1200, or A1 empty.',
-      };
-    case 'ambiguous-rate':
-      return {
-        title: `${finding.shown} may be the clock or the data rate`,
-        why: 'Both are rates this memory can run at; it is taken as the clock.',
-        mend: 'Compare with another source.',
       };
     case 'too-many-items':
       return {

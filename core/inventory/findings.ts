@@ -37,12 +37,6 @@ export type InventoryFinding = { readonly place: FindingPlace } & (
     }
   | { readonly type: 'checksum-unwritten'; readonly severity: 'note'; readonly block: string }
   | {
-      readonly type: 'reserved-value';
-      readonly severity: 'caution';
-      readonly field: string;
-      readonly code: number;
-    }
-  | {
       readonly type: 'capacities-disagree';
       readonly severity: 'caution';
       readonly computed: number;
@@ -82,6 +76,5 @@ export type InventoryFinding = { readonly place: FindingPlace } & (
       readonly wanted: string;
     }
   | { readonly type: 'line-not-understood'; readonly severity: 'caution'; readonly text: string }
-  | { readonly type: 'ambiguous-rate'; readonly severity: 'caution'; readonly shown: number }
   | { readonly type: 'too-many-items'; readonly severity: 'caution'; readonly limit: number }
 );

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { SLIPS, expectSound } from '../../test/support/soundWords.ts';
 import { anyDdr4, anyFourChannelMachine, anyPlacement } from '../../test/support/arbitraries.ts';
 import {
   explainAdvice,
@@ -9,7 +10,6 @@ import {
   slotNames,
   workingSetText,
 } from '../explaining/index.ts';
-import type { Explanation } from '../explaining/index.ts';
 import { readInventory, writeCim, writeSmbios, writeSpd } from '../inventory/index.ts';
 import type { SmbiosStyle } from '../inventory/index.ts';
 import type { Machine, Placement } from '../machine/index.ts';
@@ -250,12 +250,3 @@ test('whatever the need, its answers and sentences are sound', () => {
     { seed: 18, numRuns: 200 },
   );
 });
-
-/** What slips into words when a value is missing or of the wrong kind. */
-const SLIPS = /undefined|NaN|null|\[object|Infinity|\$\{| {2}/;
-
-function expectSound({ title, why, mend = '' }: Explanation): void {
-  for (const words of [title, why, mend]) expect(words).not.toMatch(SLIPS);
-  expect(title).not.toMatch(/\.$/);
-  expect(why).toMatch(/[.?!]$/);
-}
