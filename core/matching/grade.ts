@@ -61,19 +61,25 @@ export function isSameSpec(a: MemoryModule, b: MemoryModule, profiled: boolean):
 
 /** Generation, rate, timings and voltage alone: all that can be asked of modules of unlike size. */
 export function isSameRating(a: MemoryModule, b: MemoryModule, profiled: boolean): boolean {
-  const bin = ({ generation, rate, timings, voltagesMv }: MemoryModule) =>
-    JSON.stringify([
-      generation,
-      rate,
-      timings.cl,
-      timings.trcd,
-      timings.trp,
-      timings.tras,
-      voltagesMv,
-    ]);
-  const profile = ({ profile: p }: MemoryModule) =>
-    JSON.stringify(
-      p && [p.rate, p.timings.cl, p.timings.trcd, p.timings.trp, p.timings.tras, p.voltageMv],
-    );
-  return bin(a) === bin(b) && (!profiled || profile(a) === profile(b));
+  return ratingKey(a, profiled) === ratingKey(b, profiled);
+}
+
+/** Equal for modules of the same rating, and only for them (see {@link isSameRating}). */
+export function ratingKey(module: MemoryModule, profiled: boolean): string {
+  const { generation, rate, timings: t, voltagesMv, profile: p } = module;
+  const bin = [generation, rate, t.cl, t.trcd, t.trp, t.tras, voltagesMv];
+  const { cl, trcd, trp, tras } = p?.timings ?? {};
+  return JSON.stringify(profiled ? [bin, p && [p.rate, cl, trcd, trp, tras, p.voltageMv]] : bin);
+}
+
+/** Equal for modules of the same spec, and only for them; absent where ranks are unknown. */
+export function specKey(module: MemoryModule, profiled: boolean): string | undefined {
+  const { capacity, ranks, chipWidth, ecc } = module;
+  if (ranks === 'unknown') return undefined;
+  return JSON.stringify([capacity, ranks, chipWidth, ecc, ratingKey(module, profiled)]);
+}
+
+/** Equal for modules of the same part, and only for them; absent without a part number. */
+export function partKey({ maker, partNumber }: MemoryModule): string | undefined {
+  return partNumber === undefined ? undefined : JSON.stringify([maker, partNumber]);
 }

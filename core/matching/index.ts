@@ -1,4 +1,4 @@
-export { GRADES, compareGrades, matchGrade } from './grade.ts';
+export { GRADES, compareGrades, matchGrade, partKey, ratingKey, specKey } from './grade.ts';
 export type { Grade, Graded } from './grade.ts';
 export { JUDGEMENTS, SCHOOLS, judgeMatch } from './schools.ts';
 export type {

@@ -1,6 +1,8 @@
 export { channelLoads, fittedParts } from './load.ts';
+export { findBlockers } from './blockers.ts';
 export { operatingPoint } from './operatingPoint.ts';
 export { pairedCapacity, peakAtLoad } from './regions.ts';
+export { settleTimings } from './timings.ts';
 export type {
   Blocked,
   Blocker,

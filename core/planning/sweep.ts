@@ -1,0 +1,349 @@
+import { exactRate } from '../units/index.ts';
+import type { DataRate } from '../units/index.ts';
+import { Arranger } from './arrange.ts';
+import type { Unit } from './arrange.ts';
+import { boughtBy, cheapestBills, joinBills } from './bills.ts';
+import type { Billed, KindBills } from './bills.ts';
+import type { Board } from './board.ts';
+import type { Stairs } from './stairs.ts';
+import { kitOf } from './supply.ts';
+import type { Fitted, ModuleClass, Source, Supply } from './supply.ts';
+
+/** A set worth placing, with what it costs and how it lies. */
+export interface Candidate {
+  readonly units: readonly Unit[];
+  readonly own: DataRate;
+  readonly reach: number;
+  readonly cost: number;
+  readonly installed: number;
+  /** The placement was sought among pairs that agree. */
+  readonly pairs: boolean;
+}
+
+/** What a sweep asks of its surroundings. */
+export interface SweepHost {
+  readonly slots: number;
+  /** Modules as found, all of them. */
+  readonly found: readonly Fitted[];
+  readonly solderedCapacity: number;
+  readonly labour: number;
+  /** Net cost may not exceed it. */
+  readonly budget: number;
+  /** Whether a plan of such worth would add nothing. */
+  isCovered: (
+    cost: number,
+    installed: number,
+    reach: number,
+    grade: number,
+    displaced: number,
+    free: number,
+  ) => boolean;
+  /** Fills a staircase; see {@link Stairs}. */
+  readonly stairs: Stairs;
+  take: (candidate: Candidate, arranger: Arranger) => void;
+  /** Asked now and then; true ends the sweep. */
+  shouldStop: () => boolean;
+}
+
+/** Which modules a sweep may combine, and how well they can match at best. */
+export interface Pool {
+  readonly supply: Supply;
+  /** Place in the list of grades that no set of this pool can beat; others were swept before. */
+  readonly bestGrade: number;
+  /** The n-th modules of all channels have to agree, and this pool does not see to it by itself. */
+  readonly pairs: boolean;
+  /** Most modules in slots. */
+  readonly most: number;
+  /** Whether a staircase pays: pools with many sets only. */
+  readonly large: boolean;
+}
+
+/** Place of `uneven` in the list of grades. */
+const UNEVEN = 4;
+
+/**
+ * Goes through every set of modules a pool allows, best rate first: for each minimum rate modules
+ * fall into few kinds, of each kind the cheapest are taken, and sets that cannot beat what is
+ * already known are dropped before any placing.
+ */
+export function* sweep(board: Board, pool: Pool, host: SweepHost): Generator<void> {
+  const arranger = new Arranger(board, pool.supply);
+  const speeds = [...new Set(pool.supply.classes.map(({ speed }) => speed))].sort((a, b) => b - a);
+  for (const speed of speeds) {
+    const classes = pool.supply.classes.filter((one) => one.speed >= speed);
+    const round = new Round(board, pool, host, arranger, classes, speed);
+    for (const kept of keptChoices(classes, pool.supply, pool.most)) {
+      round.run(kept);
+      if (host.shouldStop()) return;
+      if (pool.large) yield;
+    }
+  }
+}
+
+/** Ways to keep fitted modules: of a class always those that would earn the least. */
+function keptChoices(classes: readonly ModuleClass[], supply: Supply, most: number): Unit[][] {
+  let choices: Unit[][] = [[]];
+  for (const of of classes) {
+    const cheapest = [...of.fitted].sort((a, b) => a.credit - b.credit);
+    choices = choices.flatMap((chosen) =>
+      Array.from({ length: cheapest.length + 1 }, (_, count) => [
+        ...chosen,
+        ...cheapest.slice(0, count).map((kept): Unit => keptUnit(of, kept, supply)),
+      ]),
+    );
+  }
+  return choices.filter((chosen) => chosen.length <= most).sort((a, b) => b.length - a.length);
+}
+
+function keptUnit(of: ModuleClass, kept: Fitted, supply: Supply): Unit {
+  const keys = supply.keysOf.get(kept) ?? of.keys;
+  return { of, keys, mark: JSON.stringify([of.kind, keys]), kept };
+}
+
+function boughtUnit(of: ModuleClass, source: Source, copy: number, supply: Supply): Unit {
+  const own = supply.keysOf.get(source) ?? of.keys;
+  const keys = source.units > 1 ? { ...own, kit: kitOf(source.id, copy) } : { ...own, kit: undefined };
+  return { of, keys, mark: JSON.stringify([of.kind, keys]), bought: { source, copy } };
+}
+
+/** Ways to take `count` modules out of so many packs, fuller packs first. */
+function sharesOf(count: number, packs: number, units: number): number[][] {
+  if (packs === 0) return count === 0 ? [[]] : [];
+  return Array.from({ length: Math.min(count, units) + 1 }, (_, taken) => taken).flatMap((taken) =>
+    sharesOf(count - taken, packs - 1, taken).map((rest) => [taken, ...rest]),
+  );
+}
+
+class Round {
+  readonly #board: Board;
+  readonly #pool: Pool;
+  readonly #host: SweepHost;
+  readonly #arranger: Arranger;
+  readonly #speed: number;
+  readonly #overOwn: DataRate | undefined;
+  readonly #kinds: { readonly kind: number; readonly capacity: number; readonly bills: KindBills }[];
+  readonly #solderedSizes: ReadonlySet<number>;
+
+  constructor(
+    board: Board,
+    pool: Pool,
+    host: SweepHost,
+    arranger: Arranger,
+    classes: readonly ModuleClass[],
+    speed: number,
+  ) {
+    this.#board = board;
+    this.#pool = pool;
+    this.#host = host;
+    this.#arranger = arranger;
+    this.#speed = speed;
+    const over = classes.filter(({ kind }) => pool.supply.kinds[kind]?.over);
+    this.#overOwn = over[0]?.own;
+    this.#solderedSizes = new Set(board.machine.soldered.map(({ part }) => part.capacity));
+    const byKind = new Map<number, Billed[]>();
+    for (const of of classes) {
+      if (of.sources.length === 0) continue;
+      const list = byKind.get(of.kind) ?? [];
+      byKind.set(of.kind, list);
+      list.push({ of, bills: cheapestBills(of.sources, pool.most) });
+    }
+    this.#kinds = [...byKind].map(([kind, list]) => ({
+      kind,
+      capacity: pool.supply.kinds[kind]?.capacity ?? 0,
+      bills: joinBills(list, pool.most, pool.pairs ? board.rows : pool.most),
+    }));
+  }
+
+  run(kept: readonly Unit[]): void {
+    const { found, slots, solderedCapacity, labour, budget, stairs } = this.#host;
+    const { most, bestGrade, large, supply } = this.#pool;
+    const counts = new Uint8Array(supply.kinds.length);
+    const fresh = new Uint8Array(supply.kinds.length);
+    let keptCapacity = solderedCapacity;
+    const sizes = new Set(this.#solderedSizes);
+    for (const { of, keys } of kept) {
+      counts[of.kind] = (counts[of.kind] ?? 0) + 1;
+      keptCapacity += keys.capacity;
+      sizes.add(keys.capacity);
+    }
+    const stay = new Set(kept.map((unit) => unit.kept?.slotId));
+    const credit = found.reduce(
+      (sum, one) => sum + (stay.has(one.slotId) ? 0 : one.credit),
+      0,
+    );
+    const displaced = found.length - kept.length;
+    const base = labour - credit;
+    const room = most - kept.length;
+    const kinds = this.#kinds;
+    let polls = 0;
+
+    const leaf = (added: number, cost: number, installed: number, even: boolean): void => {
+      const total = kept.length + added;
+      const free = slots - total;
+      const net = base + cost;
+      if (net > budget) return;
+      const grade = even ? bestGrade : Math.max(bestGrade, UNEVEN);
+      if (large) {
+        const width = this.#arranger.bestWidth(counts);
+        if (width === 0) return;
+        const reach = this.#bestRate(total) * width;
+        if (stairs.covers(net, installed, reach, grade, displaced, free)) return;
+      }
+      if (supply.mustMiss && supply.kinds.every((one, at) => one.hasProfile || !counts[at])) return;
+      const own = this.#ownOf(counts);
+      const reach = this.#arranger.bestReach(counts, own);
+      if (reach === 0) return;
+      if (this.#host.isCovered(net, installed, reach, grade, displaced, free)) return;
+      this.#realise(kept, fresh, base, installed, reach, grade, displaced, free);
+    };
+    const grow = (at: number, added: number, cost: number, installed: number, size: number) => {
+      if ((++polls & 1023) === 0 && this.#host.shouldStop()) return;
+      if (at === kinds.length) {
+        if (kept.length + added > 0) leaf(added, cost, installed, size >= 0);
+        return;
+      }
+      const entry = kinds[at];
+      if (!entry) return;
+      const { kind, capacity, bills } = entry;
+      const before = counts[kind] ?? 0;
+      for (let count = 0; count + added <= room; count++) {
+        const price = bills.cost[count] ?? Infinity;
+        if (price === Infinity || base + cost + price > budget) break;
+        counts[kind] = before + count;
+        fresh[kind] = count;
+        const next = count === 0 || size === capacity ? size : size === 0 ? capacity : -1;
+        grow(at + 1, added + count, cost + price, installed + count * capacity, next);
+      }
+      counts[kind] = before;
+      fresh[kind] = 0;
+    };
+    // `size`: the one size all modules have so far, 0 for none yet, −1 once they differ.
+    const [only = 0] = sizes;
+    grow(0, 0, 0, keptCapacity, sizes.size > 1 ? -1 : only);
+  }
+
+  /** No set of so many modules runs faster: the sweep's rate, or the table's for its fullest channel. */
+  #bestRate(total: number): number {
+    const { channels } = this.#board;
+    const soldered = channels.reduce((sum, one) => sum + one.soldered.modules, 0);
+    const fullest = Math.ceil((total + soldered) / Math.max(1, channels.length));
+    // Profiles may go beyond the table.
+    const table = this.#pool.supply.profiled ? Infinity : this.#board.bestTableLimit(fullest);
+    return Math.min(this.#speed, table);
+  }
+
+  /** The rate the set counts with: this round's, unless all of it is clipped by the ceiling. */
+  #ownOf(counts: Uint8Array): DataRate {
+    const { kinds } = this.#pool.supply;
+    if (this.#overOwn !== undefined && kinds.every(({ over }, at) => over || !counts[at]))
+      return this.#overOwn;
+    return this.#speed as DataRate;
+  }
+
+  /** Finds concrete modules for a set of kinds, cheapest first, as long as they can still matter. */
+  #realise(
+    kept: readonly Unit[],
+    fresh: Uint8Array,
+    base: number,
+    installed: number,
+    reachAtBest: number,
+    grade: number,
+    displaced: number,
+    free: number,
+  ): void {
+    const wanted = this.#kinds.filter(({ kind }) => (fresh[kind] ?? 0) > 0);
+    const { supply, pairs } = this.#pool;
+    const finish = (bought: readonly Unit[], cost: number): void => {
+      const units = [...kept, ...bought];
+      const own = this.#slowest(units);
+      const counts = new Uint8Array(supply.kinds.length);
+      for (const { of } of units) counts[of.kind] = (counts[of.kind] ?? 0) + 1;
+      const reach = pairs
+        ? (this.#arranger.place(units, own, true)?.reach ?? 0)
+        : this.#arranger.bestReach(counts, own);
+      if (reach > 0)
+        this.#host.take({ units, own, reach, cost, installed, pairs }, this.#arranger);
+    };
+    const unitsOf = ({ of, bills }: Billed, count: number): Unit[] =>
+      boughtBy(bills, count).map(({ source, copy }) => boughtUnit(of, source, copy, supply));
+    // Where only the pack vouches for a module, it matters how many come out of which pack.
+    const unitChoices = (billed: Billed, count: number): Unit[][] => {
+      const { keys, sources } = billed.of;
+      const [source] = sources;
+      if (keys.spec !== undefined || keys.part !== undefined || !source || source.units === 1)
+        return [unitsOf(billed, count)];
+      const packs = Math.ceil(count / source.units);
+      return sharesOf(count, packs, source.units).map((shares) =>
+        shares.flatMap((share, copy) =>
+          Array.from({ length: share }, () => boughtUnit(billed.of, source, copy, supply)),
+        ),
+      );
+    };
+
+    if (!pairs) {
+      let cost = base;
+      const units: Unit[] = [];
+      for (const { kind, bills } of wanted) {
+        cost += bills.cost[fresh[kind] ?? 0] ?? Infinity;
+        for (const part of bills.split(fresh[kind] ?? 0))
+          units.push(...unitsOf(part.billed, part.count));
+      }
+      finish(units, cost);
+      return;
+    }
+    const later = new Float64Array(wanted.length + 1);
+    for (let at = wanted.length - 1; at >= 0; at--) {
+      const entry = wanted[at];
+      later[at] = (later[at + 1] ?? 0) + (entry?.bills.cost[fresh[entry.kind] ?? 0] ?? 0);
+    }
+    const { budget } = this.#host;
+    const isIdle = (cost: number) =>
+      cost > budget ||
+      this.#host.isCovered(cost, installed, reachAtBest, grade, displaced, free);
+    const choose = (
+      at: number,
+      classAt: number,
+      left: number,
+      cost: number,
+      units: readonly Unit[],
+      components: ReadonlySet<number>,
+    ): void => {
+      const entry = wanted[at];
+      if (!entry) return finish(units, cost);
+      if (left === 0) {
+        const next = wanted[at + 1];
+        choose(at + 1, 0, next ? (fresh[next.kind] ?? 0) : 0, cost, units, components);
+        return;
+      }
+      const billed = entry.bills.classes[classAt];
+      if (!billed) return;
+      for (let count = left; count > 0; count--) {
+        const price = billed.bills.cost[count] ?? Infinity;
+        if (price === Infinity) continue;
+        const rest = (entry.bills.cost[left - count] ?? Infinity) + (later[at + 1] ?? 0);
+        if (rest === Infinity || isIdle(cost + price + rest)) continue;
+        const joined = new Set(components).add(billed.of.component);
+        if (joined.size > this.#board.rows) continue;
+        for (const more of unitChoices(billed, count))
+          choose(at, classAt + 1, left - count, cost + price, [...units, ...more], joined);
+      }
+      if (!isIdle(cost + (entry.bills.cost[left] ?? Infinity) + (later[at + 1] ?? 0)))
+        choose(at, classAt + 1, left, cost, units, components);
+    };
+    const first = wanted[0];
+    if (!first) {
+      finish([], base);
+      return;
+    }
+    const components = new Set(kept.map(({ of }) => of.component));
+    choose(0, 0, fresh[first.kind] ?? 0, base, [], components);
+  }
+
+  #slowest(units: readonly Unit[]): DataRate {
+    const [first] = units;
+    return units.reduce(
+      (low, { of }) => (exactRate(of.own) < exactRate(low) ? of.own : low),
+      first?.of.own ?? (this.#speed as DataRate),
+    );
+  }
+}
