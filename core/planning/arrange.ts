@@ -31,8 +31,14 @@ export class Arranger {
   readonly #board: Board;
   readonly #supply: Supply;
   readonly #reach = new Map<string, number>();
-  readonly #widths = new Map<string, number>();
+  readonly #widths = new Map<number, number>();
+  readonly #sizes: readonly number[];
+  readonly #digits: readonly number[];
   readonly #steps = new Map<string, number>();
+  readonly #paired = new Map<string, number>();
+  readonly #patterns = new Map<string, number>();
+  readonly #mates = new Map<number, Mates>();
+  readonly #solderedMates: readonly { readonly channel: number; readonly token: Token }[];
   readonly #soldered: readonly { readonly channel: number; readonly keys: Agreement }[];
   readonly #solderedOwn: DataRate | undefined;
 
@@ -40,12 +46,26 @@ export class Arranger {
     this.#board = board;
     this.#supply = supply;
     const { machine } = board;
+    this.#sizes = supply.kinds.map(({ capacity }) => capacity);
+    const distinct = [...new Set(this.#sizes)];
+    this.#digits = this.#sizes.map((size) => (board.slotCount + 1) ** distinct.indexOf(size));
     this.#soldered = machine.soldered.map(({ channel, part }) => ({
       channel: machine.channels.indexOf(channel),
       keys: agreementOf(part, supply.profiled),
     }));
+    this.#solderedMates = this.#soldered.map(({ channel, keys }) => {
+      const same = [keys.spec && `spec ${keys.spec}`, keys.part && `part ${keys.part}`];
+      const mates = {
+        capacity: keys.capacity,
+        same: new Set(same.filter((key) => key !== undefined)),
+        ratings: new Set([keys.rating]),
+      };
+      return { channel, token: { kind: -1, mates, left: 0 } };
+    });
     this.#solderedOwn = lowestRate(
-      machine.soldered.map(({ part }) => (supply.profiled ? part.profile?.rate : part.rate) ?? part.rate),
+      machine.soldered.map(
+        ({ part }) => (supply.profiled ? part.profile?.rate : part.rate) ?? part.rate,
+      ),
     );
   }
 
@@ -75,17 +95,20 @@ export class Arranger {
 
   /** The most channels any spread of such sizes has side by side, rate and ranks not asked about. */
   bestWidth(counts: ArrayLike<number>): number {
-    const sizes = new Map<number, number>();
-    for (let kind = 0; kind < counts.length; kind++) {
-      const size = this.#supply.kinds[kind]?.capacity ?? 0;
-      if (counts[kind]) sizes.set(size, (sizes.get(size) ?? 0) + (counts[kind] ?? 0));
-    }
-    const list = [...sizes].sort(([a], [b]) => a - b);
-    const key = list.join(';');
+    const sizes = this.#sizes;
+    // Asked for every set there is, so the key is a number: digits of a base above any count.
+    let key = 0;
+    for (let kind = 0; kind < counts.length; kind++)
+      key += (counts[kind] ?? 0) * (this.#digits[kind] ?? 0);
     const known = this.#widths.get(key);
     if (known !== undefined) return known;
+    const bySize = new Map<number, number>();
+    for (let kind = 0; kind < counts.length; kind++) {
+      const size = sizes[kind] ?? 0;
+      if (counts[kind]) bySize.set(size, (bySize.get(size) ?? 0) + (counts[kind] ?? 0));
+    }
     let best = 0;
-    const items = list.map(([capacity, count]) => ({ kind: 0, capacity, ranks: 0, count }));
+    const items = [...bySize].map(([capacity, count]) => ({ kind: 0, capacity, ranks: 0, count }));
     this.#distribute(items, (loads, socketed) => {
       best = Math.max(best, this.#board.width(loads, socketed, true));
     });
@@ -94,35 +117,105 @@ export class Arranger {
   }
 
   /**
-   * Puts units into slots: the best reach first, then the manual's fill order, then fewest moves.
+   * Puts units into slots so that they reach what the search found: by the manual's fill order, then
+   * with fewest moves.
    *
+   * @param target - the reach to be met
    * @param pairs - the n-th modules of all channels have to agree
-   * @param verify - asked of the chosen slots; given, it is also tried which of several alike
-   *   modules goes where
+   * @param verify - the last word on a choice of slots
    * @returns `undefined` where no placement is admitted
    */
   place(
     units: readonly Unit[],
     own: DataRate,
+    target: number,
     pairs: boolean,
-    verify?: (slots: ReadonlyMap<SlotId, Unit>) => boolean,
+    verify: (slots: ReadonlyMap<SlotId, Unit>) => boolean,
   ): Arrangement | undefined {
     const counts = new Uint8Array(this.#supply.kinds.length);
     for (const { of } of units) counts[of.kind] = (counts[of.kind] ?? 0) + 1;
     let best: (Arrangement & { score: number }) | undefined;
-    const consider = (columns: readonly (readonly Unit[])[], loads: readonly Load[]) => {
+    /** False once nothing better can come. */
+    const consider = (columns: readonly (readonly Unit[])[], loads: readonly Load[]): boolean => {
       const reach = this.#reachOf(loads, units.length, counts, own);
-      if (reach === 0 || (best && reach < best.reach)) return;
+      if (reach < target) return true;
       const { slots, score } = seat(this.#board, columns, units.length);
-      if (best && reach === best.reach && score >= best.score) return;
-      if (!verify || verify(slots)) best = { reach, slots, score };
+      if (best && score >= best.score) return true;
+      if (verify(slots)) best = { reach, slots, score };
+      return best?.score !== 0;
     };
-    if (pairs) this.#stack(units, verify !== undefined, consider);
+    if (pairs) this.#stackUnits(units, consider);
     else
       this.#distribute(this.#itemsOf(counts), (loads, _, spread) => {
         consider(this.#columnsOf(units, spread), loads);
       });
     return best;
+  }
+
+  /**
+   * The best reach of concrete modules whose rows agree. Remembered by who agrees with whom, which
+   * is the same for many choices of modules.
+   *
+   * @param most - no more can come out of it
+   */
+  pairedReach(units: readonly Unit[], own: DataRate, most: number): number {
+    const tokens = bunch(units, false);
+    const names = [new Map(), new Map(), new Map(), new Map()] as Map<string, number>[];
+    const label = (at: number, key: string | undefined): number => {
+      const map = names[at];
+      if (key === undefined || !map) return -1;
+      let found = map.get(key);
+      if (found === undefined) map.set(key, (found = map.size));
+      return found;
+    };
+    let pattern = `${own}`;
+    // What a module agrees by in any case needs no further mark.
+    const describe = ({ rating, spec, part, kit }: Agreement, of?: ModuleClass, kept = false) => {
+      pattern += ` ${label(0, rating)},${label(1, spec)}`;
+      if (of?.by !== 'spec') pattern += `,${label(2, part)}`;
+      if (of?.by === 'pack' || kept) pattern += `,${label(3, kit)}`;
+    };
+    for (const { keys } of this.#soldered) describe(keys);
+    const counts = new Uint8Array(this.#supply.kinds.length);
+    for (const { kind, left, keys, units: like } of tokens) {
+      counts[kind] = (counts[kind] ?? 0) + left;
+      pattern += ` ${kind}x${left}`;
+      describe(keys, like[0]?.of, like[0]?.kept !== undefined);
+    }
+    const known = this.#patterns.get(pattern);
+    if (known !== undefined) return known;
+    let best = 0;
+    this.#stack(tokens, this.#solderedBunches, bunchesAgree, (_, loads) => {
+      best = Math.max(best, this.#reachOf(loads, units.length, counts, own));
+      return best < most;
+    });
+    this.#patterns.set(pattern, best);
+    return best;
+  }
+
+  get #solderedBunches(): { channel: number; token: Bunch }[] {
+    return this.#soldered.map(({ channel, keys }) => ({
+      channel,
+      token: { kind: -1, keys, units: [], left: 0 },
+    }));
+  }
+
+  #stackUnits(
+    units: readonly Unit[],
+    consider: (columns: readonly (readonly Unit[])[], loads: readonly Load[]) => boolean,
+  ): void {
+    const tokens = bunch(units, true);
+    this.#stack(tokens, this.#solderedBunches, bunchesAgree, (columns, loads) => {
+      const taken = new Map<Bunch, number>();
+      const seated = columns.map((column) =>
+        column.flatMap((bunch) => {
+          const at = taken.get(bunch) ?? 0;
+          taken.set(bunch, at + 1);
+          return bunch.units[at] ?? [];
+        }),
+      );
+      return consider(seated, loads);
+    });
   }
 
   #itemsOf(counts: ArrayLike<number>): Item[] {
@@ -148,16 +241,14 @@ export class Arranger {
     const first = board.machine.soldered[0]?.part ?? kinds[firstOf(counts)]?.example;
     if (!first) return 0;
     const slowest =
-      this.#solderedOwn && exactRate(this.#solderedOwn) < exactRate(own)
-        ? this.#solderedOwn
-        : own;
+      this.#solderedOwn && exactRate(this.#solderedOwn) < exactRate(own) ? this.#solderedOwn : own;
     const rate = board.rate(first.generation, slowest, board.tableLimit(loads));
     return rate === 0 ? 0 : this.#withCommonCl(counts, rate) * width;
   }
 
   /** The rate after stepping down to where every module has a CL in common. */
   #withCommonCl(counts: ArrayLike<number>, rate: number): number {
-    if (this.#supply.profiled) return rate;
+    if (!this.#supply.masks) return rate;
     const key = `${rate} ${Array.prototype.map.call(counts, (n) => (n ? 1 : 0)).join('')}`;
     const known = this.#steps.get(key);
     if (known !== undefined) return known;
@@ -245,70 +336,167 @@ export class Arranger {
     return columns;
   }
 
-  /** Every stacking of units into ordered columns whose rows agree with the row's first. */
-  #stack(
-    units: readonly Unit[],
-    finely: boolean,
-    visit: (columns: readonly (readonly Unit[])[], loads: readonly Load[]) => void,
+  /**
+   * The best reach of stacked columns where rows agree as far as kinds can tell; no set of concrete
+   * modules of these kinds has more. Remembered, like {@link Arranger.bestReach}.
+   */
+  bestPairedReach(counts: ArrayLike<number>, own: DataRate): number {
+    const key = `${own} ${Array.prototype.join.call(counts, ',')}`;
+    const known = this.#paired.get(key);
+    if (known !== undefined) return known;
+    let best = 0;
+    const most = this.bestReach(counts, own);
+    const tokens: Token[] = [];
+    let total = 0;
+    for (let kind = 0; kind < counts.length; kind++)
+      if (counts[kind]) {
+        tokens.push({ kind, mates: this.#matesOf(kind), left: counts[kind] ?? 0 });
+        total += counts[kind] ?? 0;
+      }
+    this.#stack(tokens, this.#solderedMates, matesAgree, (_, loads) => {
+      best = Math.max(best, this.#reachOf(loads, total, counts, own));
+      return best < most;
+    });
+    this.#paired.set(key, best);
+    return best;
+  }
+
+  /** What modules of a kind can agree by. */
+  #matesOf(kind: number): Mates {
+    const known = this.#mates.get(kind);
+    if (known) return known;
+    const sets: Mates = {
+      capacity: this.#supply.kinds[kind]?.capacity ?? 0,
+      same: new Set(),
+      ratings: new Set(),
+    };
+    for (const one of this.#supply.classes) {
+      if (one.kind !== kind) continue;
+      for (const source of [...one.sources, ...one.fitted]) {
+        const { spec, part, kit, rating } = this.#supply.keysOf.get(source) ?? one.keys;
+        if (spec) sets.same.add(`spec ${spec}`);
+        if (part) sets.same.add(`part ${part}`);
+        if (kit) sets.same.add(`kit ${kit}`);
+        if ('units' in source && source.units > 1) sets.same.add(`pack ${source.id}`);
+        sets.ratings.add(rating);
+      }
+    }
+    this.#mates.set(kind, sets);
+    return sets;
+  }
+
+  /** Every stacking of tokens into ordered columns whose rows agree with the row's first. */
+  #stack<T extends { readonly kind: number; left: number }>(
+    tokens: readonly T[],
+    soldered: readonly { readonly channel: number; readonly token: T }[],
+    agrees: (a: T, b: T) => boolean,
+    visit: (columns: readonly (readonly T[])[], loads: readonly Load[]) => boolean,
   ): void {
     const { channels } = this.#board;
     const { kinds } = this.#supply;
-    const loads = channels.map(({ soldered }) => ({ ...soldered }));
-    const columns: Unit[][] = channels.map(() => []);
+    const loads = channels.map(({ soldered: load }) => ({ ...load }));
+    const columns: T[][] = channels.map(() => []);
     const base = channels.map((_, at) =>
-      this.#soldered.filter(({ channel }) => channel === at).map(({ keys }) => keys),
+      soldered.filter(({ channel }) => channel === at).map(({ token }) => token),
     );
-    const left = new Set(units);
-    const rowFirst = (row: number, before: number): Agreement | undefined => {
+    let left = tokens.reduce((sum, token) => sum + token.left, 0);
+    const rowFirst = (row: number, before: number): T | undefined => {
       for (let at = 0; at < before; at++) {
-        const soldered = base[at] ?? [];
-        const found = soldered[row] ?? columns[at]?.[row - soldered.length]?.keys;
+        const under = base[at] ?? [];
+        const found = under[row] ?? columns[at]?.[row - under.length];
         if (found) return found;
       }
       return undefined;
     };
-    const fill = (channel: number): void => {
-      if (channel === channels.length) {
-        if (left.size === 0) visit(columns, loads);
-        return;
-      }
+    const room = channels.map((_, at) =>
+      channels.slice(at).reduce((sum, { slots }) => sum + slots.length, 0),
+    );
+    /** False ends everything. */
+    const fill = (channel: number): boolean => {
+      if (channel === channels.length) return left > 0 || visit(columns, loads);
       const column = columns[channel];
       const load = loads[channel];
-      const soldered = base[channel] ?? [];
-      if (!column || !load) return;
+      const under = base[channel] ?? [];
+      if (!column || !load || left > (room[channel] ?? 0) - column.length) return true;
       // Soldered parts have to agree with what already stands in their rows.
-      for (let row = 0; row < soldered.length && column.length === 0; row++) {
+      for (let row = 0; row < under.length && column.length === 0; row++) {
         const first = rowFirst(row, channel);
-        const own = soldered[row];
-        if (first && own && !agree(first, own)) return;
+        const own = under[row];
+        if (first && own && !agrees(first, own)) return true;
       }
-      fill(channel + 1);
-      if (column.length === (channels[channel]?.slots.length ?? 0)) return;
-      const first = rowFirst(soldered.length + column.length, channel);
-      const tried = new Set<string>();
-      for (const unit of [...left]) {
-        if (first && !agree(first, unit.keys)) continue;
-        const home = finely && unit.kept && channels[channel]?.slots.includes(unit.kept.slotId);
-        const mark = `${unit.mark} ${home ? unit.kept.slotId : ''}`;
-        if (tried.has(mark)) continue;
-        tried.add(mark);
-        const saved = { ...load };
-        const kind = kinds[unit.of.kind];
-        left.delete(unit);
-        column.push(unit);
-        load.capacity += kind?.capacity ?? 0;
-        load.modules += 1;
-        if (Number.isNaN(kind?.ranks)) load.unranked += 1;
-        else load.ranks += kind?.ranks ?? 0;
-        fill(channel);
-        Object.assign(load, saved);
-        column.pop();
-        left.add(unit);
+      if (column.length < (channels[channel]?.slots.length ?? 0)) {
+        const first = rowFirst(under.length + column.length, channel);
+        for (const token of tokens) {
+          if (token.left === 0 || (first && !agrees(first, token))) continue;
+          const saved = { ...load };
+          const kind = kinds[token.kind];
+          token.left -= 1;
+          left -= 1;
+          column.push(token);
+          load.capacity += kind?.capacity ?? 0;
+          load.modules += 1;
+          if (Number.isNaN(kind?.ranks)) load.unranked += 1;
+          else load.ranks += kind?.ranks ?? 0;
+          const goOn = fill(channel);
+          Object.assign(load, saved);
+          column.pop();
+          left += 1;
+          token.left += 1;
+          if (!goOn) return false;
+        }
       }
+      return fill(channel + 1);
     };
     fill(0);
   }
 }
+
+/** A kind as something to be stacked, with all its modules could agree by. */
+interface Token {
+  readonly kind: number;
+  readonly mates: Mates;
+  left: number;
+}
+
+interface Mates {
+  readonly capacity: number;
+  readonly same: Set<string>;
+  readonly ratings: Set<string>;
+}
+
+function matesAgree({ mates: a }: Token, { mates: b }: Token): boolean {
+  const [one, other] = a.capacity === b.capacity ? [a.same, b.same] : [a.ratings, b.ratings];
+  for (const key of one) if (other.has(key)) return true;
+  return false;
+}
+
+/** Units that may stand for each other, as something to be stacked. */
+interface Bunch {
+  readonly kind: number;
+  readonly keys: Agreement;
+  readonly units: readonly Unit[];
+  left: number;
+}
+
+function bunch(units: readonly Unit[], finely: boolean): Bunch[] {
+  const bunches = new Map<string, Unit[]>();
+  for (const unit of units) {
+    const mark = finely && unit.kept ? `${unit.mark} ${unit.kept.slotId}` : unit.mark;
+    const list = bunches.get(mark);
+    if (list) list.push(unit);
+    else bunches.set(mark, [unit]);
+  }
+  return [...bunches.values()]
+    .flatMap((list): Bunch[] => {
+      const [first] = list;
+      return first
+        ? [{ kind: first.of.kind, keys: first.keys, units: list, left: list.length }]
+        : [];
+    })
+    .sort((a, b) => a.kind - b.kind || b.left - a.left);
+}
+
+const bunchesAgree = (a: Bunch, b: Bunch): boolean => agree(a.keys, b.keys);
 
 interface Item {
   readonly kind: number;

@@ -13,7 +13,12 @@ export type Objection =
   | { readonly type: 'short'; readonly usable: number; readonly need: number }
   | { readonly type: 'over-budget'; readonly cost: Minor; readonly budget: Minor }
   | { readonly type: 'refused'; readonly rows: readonly SchoolRow[] }
-  | { readonly type: 'stock'; readonly offerId: string; readonly packs: number; readonly stock: number }
+  | {
+      readonly type: 'stock';
+      readonly offerId: string;
+      readonly packs: number;
+      readonly stock: number;
+    }
   | { readonly type: 'no-price'; readonly offerId: string }
   | { readonly type: 'setting'; readonly setting: Setting };
 
@@ -107,8 +112,7 @@ function describe(
       stays.add(source.from);
       if (source.from !== slotId) moved.push(source.from);
     } else if (source.type === 'drawer') drawer.push(source.drawerId);
-    else
-      copies.set(source.offerId, (copies.get(source.offerId) ?? new Set()).add(source.copy));
+    else copies.set(source.offerId, (copies.get(source.offerId) ?? new Set()).add(source.copy));
   }
   const pulled = machine.slots.flatMap(({ id }) => (fitted[id] && !stays.has(id) ? [id] : []));
   const purchases = [...copies].map(([offerId, used]) => ({ offerId, packs: used.size }));

@@ -31,7 +31,10 @@ export function cheapestBills(sources: readonly Source[], most: number): Bills {
   const steps: (Step | undefined)[] = Array.from({ length: most + 1 });
   cost[0] = 0;
   const order = [...sources].sort(
-    (a, b) => b.units - a.units || (a.type < b.type ? 1 : -1) * Number(a.type !== b.type) || a.price - b.price,
+    (a, b) =>
+      b.units - a.units ||
+      (a.type < b.type ? 1 : -1) * Number(a.type !== b.type) ||
+      a.price - b.price,
   );
   for (const source of order) {
     const copies = Math.min(source.copies, Math.ceil(most / source.units));
@@ -65,6 +68,8 @@ export interface Billed {
 /** Cheapest ways to come by modules of one kind out of several classes. */
 export interface KindBills {
   readonly cost: Float64Array;
+  /** The same with at most 0, 1, 2 … components. */
+  readonly within: readonly Float64Array[];
   readonly classes: readonly Billed[];
   /** How many of each class make up the cheapest way to `count`. */
   readonly split: (count: number) => { readonly billed: Billed; readonly count: number }[];
@@ -112,20 +117,34 @@ export function joinBills(classes: readonly Billed[], most: number, components: 
   }
   const cost = new Float64Array(width).fill(Infinity);
   const chosen: (Pick | undefined)[] = Array.from({ length: width });
-  for (let used = 0; used <= limit; used++)
+  const within: Float64Array[] = [];
+  for (let used = 0; used <= limit; used++) {
     for (let want = 0; want <= most; want++) {
       const price = best[used * width + want] ?? Infinity;
       if (price >= (cost[want] ?? Infinity)) continue;
       cost[want] = price;
       chosen[want] = picks[used * width + want];
     }
+    within.push(cost.slice());
+  }
   const split = (count: number) => {
     const parts: { billed: Billed; count: number }[] = [];
     for (let pick = chosen[count]; pick; pick = pick.before)
       parts.push({ billed: pick.billed, count: pick.count });
     return parts;
   };
-  return { cost, classes, split };
+  return { cost, within, classes, split };
+}
+
+/** Cheapest way to k modules when they may come from either of two, by k. */
+export function eitherCost(a: Float64Array, b: Float64Array): Float64Array {
+  const joined = a.slice();
+  for (let count = 1; count < joined.length; count++)
+    for (let from = 0; from <= count; from++) {
+      const price = (a[count - from] ?? Infinity) + (b[from] ?? Infinity);
+      if (price < (joined[count] ?? Infinity)) joined[count] = price;
+    }
+  return joined;
 }
 
 interface Part {

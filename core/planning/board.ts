@@ -126,9 +126,7 @@ export class Board {
     const isHidden = load?.unranked === 1 && this.channels[used]?.soldered.unranked === 0;
     // Nor can one of unknown ranks whose leaving would show that the rest has too many.
     if (movable === 1 && limit !== 'unknown' && isHidden && load.ranks > limit) return false;
-    return (
-      movable > 0 && this.channels.some(({ slots }, at) => at !== used && slots.length > 0)
-    );
+    return movable > 0 && this.channels.some(({ slots }, at) => at !== used && slots.length > 0);
   }
 
   #widthAtLoad(loads: readonly Load[]): number {

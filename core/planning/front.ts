@@ -49,6 +49,14 @@ export class Front<T> {
     return false;
   }
 
+  /** The least cost at which something covers the other five; Infinity where nothing does. */
+  costToBeat([, ...others]: Vector): number {
+    const [usable, bandwidth, grade, displaced, free] = others;
+    for (const { vector } of this.#entries)
+      if (covers(vector, [vector[0], usable, bandwidth, grade, displaced, free])) return vector[0];
+    return Infinity;
+  }
+
   /** Takes a vector in and drops what it covers. Equal vectors: the first one in stays. */
   add(vector: Vector, item: T): boolean {
     if (this.isCovered(vector)) return false;

@@ -78,7 +78,9 @@ export class PlanSearch {
     yield this.progress;
     const modes = this.#modes();
     for (const [at, mode] of modes.entries()) {
-      for (const share of isPlainBoard(this.query.machine) ? this.#sweeps(mode) : this.#slots(mode)) {
+      for (const share of isPlainBoard(this.query.machine)
+        ? this.#sweeps(mode)
+        : this.#slots(mode)) {
         this.#done = (at + share) / modes.length;
         yield this.progress;
         if (stop()) return this.result();
@@ -147,7 +149,14 @@ export class PlanSearch {
     const fastest = 20_000;
     const isIdle = (cost: number, installed: number, modules: number, displaced: number) =>
       (this.query.budget !== undefined && cost > this.query.budget) ||
-      this.#covers(cost, installed, fastest * machine.channels.length, 0, displaced, machine.slots.length - modules);
+      this.#covers(
+        cost,
+        installed,
+        fastest * machine.channels.length,
+        0,
+        displaced,
+        machine.slots.length - modules,
+      );
     if (setting === 'profile' && !profiled && this.query.settings.includes('standard')) return;
     let steps = 0;
     for (const found of slotBySlot(this.query, this.#sources, this.#fitted, setting, isIdle)) {
@@ -175,7 +184,10 @@ export class PlanSearch {
       stay: readonly Fitted[],
       more: Partial<Pool> = {},
     ): Pool => ({
-      supply: buildSupply(machine, from, stay, profiled, { ranksMatter: board.ranksMatter, mustMiss }),
+      supply: buildSupply(machine, from, stay, profiled, {
+        ranksMatter: board.ranksMatter,
+        mustMiss,
+      }),
       ...{ bestGrade, pairs: false, most: slots, large: false },
       ...more,
     });
@@ -184,12 +196,23 @@ export class PlanSearch {
     // No socketed set matches soldered memory better than by spec.
     if (machine.soldered.length === 0) {
       pools.push(() => pool(0, sources, fitted, { most: Math.min(1, slots) }));
-      for (const kit of groups(fitted, ({ module }) => module.kitId && `${module.kitId} ${module.capacity}`))
+      for (const kit of groups(
+        fitted,
+        ({ module }) => module.kitId && `${module.kitId} ${module.capacity}`,
+      ))
         pools.push(() => pool(0, [], kit));
       for (const pack of sources)
         if (pack.units > 1)
-          pools.push(() => pool(0, [{ ...pack, copies: 1 }], [], { most: Math.min(pack.units, slots) }));
-      pools.push(...this.#alike(sources, fitted, partAndSize).map(([from, stay]) => () => pool(1, from, stay)));
+          pools.push(() =>
+            pool(0, [{ ...pack, copies: 1 }], [], { most: Math.min(pack.units, slots) }),
+          );
+      pools.push(
+        ...this.#alike(sources, fitted, partAndSize).map(
+          ([from, stay]) =>
+            () =>
+              pool(1, from, stay),
+        ),
+      );
     }
     if (school !== 'strict') {
       const onBoard = machine.soldered.map(({ part }) => specKey(part, profiled));
@@ -197,7 +220,13 @@ export class PlanSearch {
         const spec = specKey(module, profiled);
         return onBoard.every((one) => one === spec) ? spec : undefined;
       };
-      pools.push(...this.#alike(sources, fitted, bySpec).map(([from, stay]) => () => pool(2, from, stay)));
+      pools.push(
+        ...this.#alike(sources, fitted, bySpec).map(
+          ([from, stay]) =>
+            () =>
+              pool(2, from, stay),
+        ),
+      );
       const pairs = school === 'balanced';
       pools.push(() => pool(3, sources, fitted, { pairs, large: true }));
     }
@@ -246,6 +275,7 @@ export class PlanSearch {
         installed > limit ||
         this.#usable(installed) < need ||
         this.#covers(cost, installed, reach, grade, displaced, free),
+      costToBeat: (...others) => this.#front.costToBeat(this.#vector(0, ...others)),
       take: (candidate, arranger) => this.#take(candidate, arranger, mode),
       shouldStop: this.#stop,
     };
@@ -293,7 +323,7 @@ export class PlanSearch {
     const step: Step = { cost, usable, reach, grade, displaced, free };
     const settle = (): Plan => {
       let plan: Plan | undefined;
-      arranger.place(units, own, pairs, (slots) => {
+      arranger.place(units, own, reach, pairs, (slots) => {
         const seated = machine.slots.flatMap(({ id }) => seatedUnit(id, slots.get(id)));
         const found = assess(this.query, seated, setting);
         if (found.objections.length === 0) plan = found.plan;

@@ -29,7 +29,8 @@ export function* slotBySlot(
     const slot = slots[at];
     if (!slot) {
       const displaced = fitted.length - kept;
-      if (!isIdle(cost, installed, chosen.length, displaced)) yield assess(query, [...chosen], setting);
+      if (!isIdle(cost, installed, chosen.length, displaced))
+        yield assess(query, [...chosen], setting);
       return;
     }
     yield* fill(at + 1, cost, installed, kept);

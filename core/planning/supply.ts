@@ -85,6 +85,9 @@ export function sourcesOf(query: PlanQuery): { sources: Source[]; exclusions: Ex
 
 /** Modules that no rule of the search tells apart. */
 export interface ModuleClass {
+  readonly id: number;
+  /** What lets its modules agree with one another: their spec, else their part, else only the pack. */
+  readonly by: 'spec' | 'part' | 'pack';
   /** Behaviour in the operating point, as a number; see {@link Supply.kinds}. */
   readonly kind: number;
   /** Classes that may stand in one row of channels together, directly or over a third. */
@@ -143,6 +146,8 @@ export interface Supply {
   readonly profiled: boolean;
   /** A set of modules that all have profiles would use them, and so belongs elsewhere. */
   readonly mustMiss: boolean;
+  /** Some module lists the CLs it supports, so that a common one has to be found. */
+  readonly masks: boolean;
   readonly classes: readonly ModuleClass[];
   readonly kinds: readonly Kind[];
   readonly keysOf: ReadonlyMap<Source | Fitted, Agreement>;
@@ -163,7 +168,7 @@ export function buildSupply(
 ): Supply {
   const all = [...sources, ...fitted].map(({ module }) => module);
   const soldered = machine.soldered.map(({ part }) => part);
-  const masks = !profiled && [...all, ...soldered].some(({ supportedCls }) => supportedCls);
+  const masks = !profiled && [...all, ...soldered].some((one) => one.supportedCls !== undefined);
   const kinds: Kind[] = [];
   const kindIds = new Map<string, number>();
   const classes = new Map<string, ModuleClass>();
@@ -208,7 +213,9 @@ export function buildSupply(
     const key = JSON.stringify([kind, keys.rating, keys.spec, identity]);
     let found = classes.get(key);
     if (!found) {
-      found = { kind, component: 0, keys, own, speed, sources: [], fitted: [] };
+      const by = identity === '' ? 'spec' : keys.part === undefined ? 'pack' : 'part';
+      const id = classes.size;
+      found = { id, by, kind, component: 0, keys, own, speed, sources: [], fitted: [] };
       classes.set(key, found);
     }
     return found;
@@ -227,7 +234,7 @@ export function buildSupply(
     list,
     soldered.map((part) => agreementOf(part, profiled)),
   );
-  return { profiled, mustMiss, classes: list, kinds, keysOf };
+  return { profiled, mustMiss, masks, classes: list, kinds, keysOf };
 }
 
 /** Profiles above the ceiling are all clipped alike; any rate clearly above it stands for them, MT/s. */

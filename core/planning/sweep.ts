@@ -2,7 +2,7 @@ import { exactRate } from '../units/index.ts';
 import type { DataRate } from '../units/index.ts';
 import { Arranger } from './arrange.ts';
 import type { Unit } from './arrange.ts';
-import { boughtBy, cheapestBills, joinBills } from './bills.ts';
+import { boughtBy, cheapestBills, eitherCost, joinBills } from './bills.ts';
 import type { Billed, KindBills } from './bills.ts';
 import type { Board } from './board.ts';
 import type { Stairs } from './stairs.ts';
@@ -38,6 +38,14 @@ export interface SweepHost {
     displaced: number,
     free: number,
   ) => boolean;
+  /** What a set has to stay below to add anything, all but its cost given. */
+  costToBeat: (
+    installed: number,
+    reach: number,
+    grade: number,
+    displaced: number,
+    free: number,
+  ) => number;
   /** Fills a staircase; see {@link Stairs}. */
   readonly stairs: Stairs;
   take: (candidate: Candidate, arranger: Arranger) => void;
@@ -97,13 +105,16 @@ function keptChoices(classes: readonly ModuleClass[], supply: Supply, most: numb
 
 function keptUnit(of: ModuleClass, kept: Fitted, supply: Supply): Unit {
   const keys = supply.keysOf.get(kept) ?? of.keys;
-  return { of, keys, mark: JSON.stringify([of.kind, keys]), kept };
+  return { of, keys, mark: `${of.id} ${keys.kit ?? ''}`, kept };
 }
 
 function boughtUnit(of: ModuleClass, source: Source, copy: number, supply: Supply): Unit {
   const own = supply.keysOf.get(source) ?? of.keys;
-  const keys = source.units > 1 ? { ...own, kit: kitOf(source.id, copy) } : { ...own, kit: undefined };
-  return { of, keys, mark: JSON.stringify([of.kind, keys]), bought: { source, copy } };
+  const keys =
+    source.units > 1 ? { ...own, kit: kitOf(source.id, copy) } : { ...own, kit: undefined };
+  // Modules that agree by spec or part anyway need not be told apart by their packs.
+  const mark = of.by === 'pack' ? `${of.id} ${keys.kit ?? ''}` : `${of.id} `;
+  return { of, keys, mark, bought: { source, copy } };
 }
 
 /** Ways to take `count` modules out of so many packs, fuller packs first. */
@@ -114,6 +125,16 @@ function sharesOf(count: number, packs: number, units: number): number[][] {
   );
 }
 
+/** One kind with its bills, and what it costs at least once some components are settled. */
+interface RoundKind {
+  readonly kind: number;
+  readonly capacity: number;
+  readonly bills: KindBills;
+  readonly byComponent: ReadonlyMap<number, Float64Array>;
+  readonly least: Map<string, Float64Array>;
+}
+
+/** One minimum rate: prices of every kind, and the sets tried with what is kept. */
 class Round {
   readonly #board: Board;
   readonly #pool: Pool;
@@ -121,7 +142,7 @@ class Round {
   readonly #arranger: Arranger;
   readonly #speed: number;
   readonly #overOwn: DataRate | undefined;
-  readonly #kinds: { readonly kind: number; readonly capacity: number; readonly bills: KindBills }[];
+  readonly #kinds: readonly RoundKind[];
   readonly #solderedSizes: ReadonlySet<number>;
 
   constructor(
@@ -150,13 +171,38 @@ class Round {
     this.#kinds = [...byKind].map(([kind, list]) => ({
       kind,
       capacity: pool.supply.kinds[kind]?.capacity ?? 0,
-      bills: joinBills(list, pool.most, pool.pairs ? board.rows : pool.most),
+      bills: joinBills(
+        list.sort((a, b) => (a.bills.cost[1] ?? 0) - (b.bills.cost[1] ?? 0)),
+        pool.most,
+        pool.pairs ? board.rows : pool.most,
+      ),
+      byComponent: costByComponent(list),
+      least: new Map(),
     }));
+  }
+
+  /**
+   * What modules of a kind cost at least, by their number, when these components already stand in
+   * rows: out of them, or of as many more as there are rows left.
+   */
+  #leastCost(entry: RoundKind, components: ReadonlyMap<number, number>): Float64Array {
+    const ids = [...components.keys()].filter((id) => entry.byComponent.has(id));
+    const free = Math.max(0, this.#board.rows - components.size);
+    ids.sort((a, b) => a - b);
+    const key = `${free} ${ids.join(' ')}`;
+    let least = entry.least.get(key);
+    if (!least) {
+      const { within, cost } = entry.bills;
+      least = within[Math.min(free, within.length - 1)] ?? cost;
+      for (const id of ids) least = eitherCost(least, entry.byComponent.get(id) ?? cost);
+      entry.least.set(key, least);
+    }
+    return least;
   }
 
   run(kept: readonly Unit[]): void {
     const { found, slots, solderedCapacity, labour, budget, stairs } = this.#host;
-    const { most, bestGrade, large, supply } = this.#pool;
+    const { most, bestGrade, large, supply, pairs } = this.#pool;
     const counts = new Uint8Array(supply.kinds.length);
     const fresh = new Uint8Array(supply.kinds.length);
     let keptCapacity = solderedCapacity;
@@ -167,14 +213,18 @@ class Round {
       sizes.add(keys.capacity);
     }
     const stay = new Set(kept.map((unit) => unit.kept?.slotId));
-    const credit = found.reduce(
-      (sum, one) => sum + (stay.has(one.slotId) ? 0 : one.credit),
-      0,
-    );
+    const credit = found.reduce((sum, one) => sum + (stay.has(one.slotId) ? 0 : one.credit), 0);
     const displaced = found.length - kept.length;
     const base = labour - credit;
     const room = most - kept.length;
-    const kinds = this.#kinds;
+    const components = new Map<number, number>();
+    for (const { of } of kept)
+      components.set(of.component, (components.get(of.component) ?? 0) + 1);
+    if (pairs && this.#rowsFor(components) > this.#board.rows) return;
+    const kinds = this.#kinds.map((entry) => ({
+      ...entry,
+      cost: pairs ? this.#leastCost(entry, components) : entry.bills.cost,
+    }));
     let polls = 0;
 
     const leaf = (added: number, cost: number, installed: number, even: boolean): void => {
@@ -191,10 +241,15 @@ class Round {
       }
       if (supply.mustMiss && supply.kinds.every((one, at) => one.hasProfile || !counts[at])) return;
       const own = this.#ownOf(counts);
-      const reach = this.#arranger.bestReach(counts, own);
+      let reach = this.#arranger.bestReach(counts, own);
       if (reach === 0) return;
       if (this.#host.isCovered(net, installed, reach, grade, displaced, free)) return;
-      this.#realise(kept, fresh, base, installed, reach, grade, displaced, free);
+      if (this.#pool.pairs) {
+        reach = this.#arranger.bestPairedReach(counts, own);
+        if (reach === 0) return;
+        if (this.#host.isCovered(net, installed, reach, grade, displaced, free)) return;
+      }
+      this.#realise(kept, fresh, base, installed, reach, grade, displaced, free, components);
     };
     const grow = (at: number, added: number, cost: number, installed: number, size: number) => {
       if ((++polls & 1023) === 0 && this.#host.shouldStop()) return;
@@ -204,10 +259,10 @@ class Round {
       }
       const entry = kinds[at];
       if (!entry) return;
-      const { kind, capacity, bills } = entry;
+      const { kind, capacity, cost: prices } = entry;
       const before = counts[kind] ?? 0;
       for (let count = 0; count + added <= room; count++) {
-        const price = bills.cost[count] ?? Infinity;
+        const price = prices[count] ?? Infinity;
         if (price === Infinity || base + cost + price > budget) break;
         counts[kind] = before + count;
         fresh[kind] = count;
@@ -250,28 +305,29 @@ class Round {
     grade: number,
     displaced: number,
     free: number,
+    components: ReadonlyMap<number, number>,
   ): void {
     const wanted = this.#kinds.filter(({ kind }) => (fresh[kind] ?? 0) > 0);
     const { supply, pairs } = this.#pool;
+    let toBeat = this.#host.costToBeat(installed, reachAtBest, grade, displaced, free);
     const finish = (bought: readonly Unit[], cost: number): void => {
       const units = [...kept, ...bought];
       const own = this.#slowest(units);
       const counts = new Uint8Array(supply.kinds.length);
       for (const { of } of units) counts[of.kind] = (counts[of.kind] ?? 0) + 1;
       const reach = pairs
-        ? (this.#arranger.place(units, own, true)?.reach ?? 0)
+        ? this.#arranger.pairedReach(units, own, reachAtBest)
         : this.#arranger.bestReach(counts, own);
-      if (reach > 0)
-        this.#host.take({ units, own, reach, cost, installed, pairs }, this.#arranger);
+      if (reach === 0) return;
+      this.#host.take({ units, own, reach, cost, installed, pairs }, this.#arranger);
+      toBeat = this.#host.costToBeat(installed, reachAtBest, grade, displaced, free);
     };
     const unitsOf = ({ of, bills }: Billed, count: number): Unit[] =>
       boughtBy(bills, count).map(({ source, copy }) => boughtUnit(of, source, copy, supply));
     // Where only the pack vouches for a module, it matters how many come out of which pack.
     const unitChoices = (billed: Billed, count: number): Unit[][] => {
-      const { keys, sources } = billed.of;
-      const [source] = sources;
-      if (keys.spec !== undefined || keys.part !== undefined || !source || source.units === 1)
-        return [unitsOf(billed, count)];
+      const [source] = billed.of.sources;
+      if (billed.of.by !== 'pack' || !source || source.units === 1) return [unitsOf(billed, count)];
       const packs = Math.ceil(count / source.units);
       return sharesOf(count, packs, source.units).map((shares) =>
         shares.flatMap((share, copy) =>
@@ -291,24 +347,28 @@ class Round {
       finish(units, cost);
       return;
     }
-    const later = new Float64Array(wanted.length + 1);
-    for (let at = wanted.length - 1; at >= 0; at--) {
-      const entry = wanted[at];
-      later[at] = (later[at + 1] ?? 0) + (entry?.bills.cost[fresh[entry.kind] ?? 0] ?? 0);
-    }
     const { budget } = this.#host;
-    const isIdle = (cost: number) =>
-      cost > budget ||
-      this.#host.isCovered(cost, installed, reachAtBest, grade, displaced, free);
+    const isIdle = (cost: number) => cost > budget || cost >= toBeat;
+    const restOf = (at: number, left: number, components: ReadonlyMap<number, number>): number => {
+      let rest = 0;
+      for (let one = at; one < wanted.length; one++) {
+        const entry = wanted[one];
+        if (!entry) break;
+        const count = one === at ? left : (fresh[entry.kind] ?? 0);
+        if (count > 0) rest += this.#leastCost(entry, components)[count] ?? Infinity;
+      }
+      return rest;
+    };
     const choose = (
       at: number,
       classAt: number,
       left: number,
       cost: number,
       units: readonly Unit[],
-      components: ReadonlySet<number>,
+      components: ReadonlyMap<number, number>,
     ): void => {
       const entry = wanted[at];
+      if (this.#host.shouldStop()) return;
       if (!entry) return finish(units, cost);
       if (left === 0) {
         const next = wanted[at + 1];
@@ -320,14 +380,14 @@ class Round {
       for (let count = left; count > 0; count--) {
         const price = billed.bills.cost[count] ?? Infinity;
         if (price === Infinity) continue;
-        const rest = (entry.bills.cost[left - count] ?? Infinity) + (later[at + 1] ?? 0);
-        if (rest === Infinity || isIdle(cost + price + rest)) continue;
-        const joined = new Set(components).add(billed.of.component);
-        if (joined.size > this.#board.rows) continue;
+        const joined = new Map(components);
+        joined.set(billed.of.component, (joined.get(billed.of.component) ?? 0) + count);
+        if (this.#rowsFor(joined) > this.#board.rows) continue;
+        if (isIdle(cost + price + restOf(at, left - count, joined))) continue;
         for (const more of unitChoices(billed, count))
           choose(at, classAt + 1, left - count, cost + price, [...units, ...more], joined);
       }
-      if (!isIdle(cost + (entry.bills.cost[left] ?? Infinity) + (later[at + 1] ?? 0)))
+      if (!isIdle(cost + restOf(at, left, components)))
         choose(at, classAt + 1, left, cost, units, components);
     };
     const first = wanted[0];
@@ -335,8 +395,15 @@ class Round {
       finish([], base);
       return;
     }
-    const components = new Set(kept.map(({ of }) => of.component));
     choose(0, 0, fresh[first.kind] ?? 0, base, [], components);
+  }
+
+  /** Rows that modules of so many of each component fill at least: no row holds two components. */
+  #rowsFor(components: ReadonlyMap<number, number>): number {
+    const width = this.#board.channels.length;
+    let rows = 0;
+    for (const count of components.values()) rows += Math.ceil(count / width);
+    return rows;
   }
 
   #slowest(units: readonly Unit[]): DataRate {
@@ -346,4 +413,14 @@ class Round {
       first?.of.own ?? (this.#speed as DataRate),
     );
   }
+}
+
+/** What so many modules cost out of each component alone. */
+function costByComponent(list: readonly Billed[]): Map<number, Float64Array> {
+  const costs = new Map<number, Float64Array>();
+  for (const { of, bills } of list) {
+    const known = costs.get(of.component);
+    costs.set(of.component, known ? eitherCost(known, bills.cost) : bills.cost);
+  }
+  return costs;
 }

@@ -21,21 +21,23 @@ export const anyPlannable: fc.Arbitrary<MemoryModule> = fc
     organisation: fc.constantFrom([1, 8], [2, 8], [1, 16], ['unknown', 'unknown'] as const),
     partNumber: fc.constantFrom(undefined, undefined, 'OR-1', 'OR-2', 'PV-3'),
     profile: fc.constantFrom(undefined, undefined, profile(3000, 15), profile(3600, 18)),
+    channels: fc.constantFrom(undefined, undefined, 2),
     mask: fc.constantFrom(undefined, undefined, undefined, [17, 19, 22], [13, 15, 18]),
     ecc: fc.constantFrom(false, false, false, true),
   })
-  .map(({ capacity, rate, organisation, partNumber, profile: oc, mask, ecc }) => ({
+  .map(({ capacity, rate, organisation, partNumber, profile: oc, mask, ecc, channels }) => ({
     generation: 'DDR4',
     formFactor: 'DIMM',
     buffering: 'unbuffered',
     ...{ ecc, capacity, rate },
-    ranks: organisation[0] as MemoryModule['ranks'],
-    chipWidth: organisation[1] as MemoryModule['chipWidth'],
+    ranks: organisation[0],
+    chipWidth: organisation[1],
     timings: { cl: CL[rate] ?? 22 },
     voltagesMv: [1200],
     ...(partNumber ? { partNumber } : {}),
     ...(oc ? { profile: oc } : {}),
     ...(mask ? { supportedCls: mask } : {}),
+    ...(channels ? { channels } : {}),
   }));
 
 const anyRow = fc.record({
@@ -64,17 +66,21 @@ const anySmallMachine = fc
     osLimit: fc.constantFrom('none' as const, { low: gib(12), high: gib(13) }),
     carveOut: fc.constantFrom({ low: gib(0), high: gib(0) }, { low: gib(0.5), high: gib(2) }),
     soldered: fc.option(anyPlannable, { nil: undefined, freq: 4 }),
+    wide: fc.constantFrom(false, false, false, false, false, true),
   })
-  .map(({ shape, support, ceiling, carveOut, soldered, ...traits }) => {
+  .map(({ shape, support, ceiling, carveOut, soldered, wide, ...traits }) => {
     const [channels = 2, slots = 1] = shape;
     const profiles = { support, ceiling };
     const part = soldered && { ...soldered, formFactor: 'soldered' as const };
     const onBoard = part ? [{ channel: 'A', part }] : [];
-    return desktop(
-      { ...traits, profiles, graphicsCarveOut: carveOut, soldered: onBoard },
-      channels,
-      slots,
-    );
+    const more = { ...traits, profiles, graphicsCarveOut: carveOut, soldered: onBoard };
+    if (!wide) return desktop(more, channels, slots);
+    // Two sockets that wire two channels each, as compression modules have them.
+    const sockets = [
+      { id: 'a1', printedName: 'A1', channels: ['A', 'B'] },
+      { id: 'c1', printedName: 'C1', channels: ['C', 'D'] },
+    ];
+    return desktop({ ...more, channels: ['A', 'B', 'C', 'D'], slots: sockets });
   });
 
 const anyOffer = fc
