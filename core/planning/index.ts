@@ -17,3 +17,22 @@ export { PlanSearch } from './search.ts';
 export type { SearchProgress, SearchResult } from './search.ts';
 export { withVerified } from './supply.ts';
 export type { Exclusion } from './supply.ts';
+export { bandwidthAtNeed } from './assess.ts';
+export {
+  CHOICE_KINDS,
+  DEFAULT_WEIGHTS,
+  OBJECTIVES,
+  changesOf,
+  isUntouched,
+  nameChoices,
+  rank,
+} from './choices.ts';
+export type { Choice, ChoiceKind, Objective, Ranked, Weights } from './choices.ts';
+export { ACTIVITY_CLASSES, predict, speedRatio } from './predict.ts';
+export type { ActivityClass, Gain, Prediction } from './predict.ts';
+export { findTippingPoints } from './sensitivity.ts';
+export type { Tipping } from './sensitivity.ts';
+export { explainEmpty, judgePlan, judgeSource, runToEnd } from './whyNot.ts';
+export type { EmptyReason, SourceVerdict, Verdict } from './whyNot.ts';
+export { planBatch } from './batch.ts';
+export type { BatchMachine, BatchQuery, BatchResult, Solved, Solver } from './batch.ts';

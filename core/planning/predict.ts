@@ -1,0 +1,119 @@
+import type { Running } from '../operating-point/index.ts';
+
+/** A share of the running time, known as a range. */
+interface Share {
+  readonly low: number;
+  readonly high: number;
+}
+
+/** A kind of work, and how much of its time waits for memory. */
+export interface ActivityClass {
+  readonly id: string;
+  readonly name: string;
+  /** β: bound by bandwidth. */
+  readonly bandwidth: Share;
+  /** λ: bound by latency. */
+  readonly latency: Share;
+}
+
+/**
+ * Stated assumptions, wide on purpose; to be refitted from jobs the shop has proven. β and λ are
+ * shares of running time before the change.
+ */
+export const ACTIVITY_CLASSES: readonly ActivityClass[] = [
+  {
+    id: 'office',
+    name: 'Office and browsing',
+    bandwidth: { low: 0, high: 0.02 },
+    latency: { low: 0, high: 0.03 },
+  },
+  {
+    id: 'integrated',
+    name: 'Built-in graphics',
+    bandwidth: { low: 0.4, high: 0.75 },
+    latency: { low: 0, high: 0.08 },
+  },
+  {
+    id: 'games',
+    name: 'Games held up by the processor, average',
+    bandwidth: { low: 0.05, high: 0.15 },
+    latency: { low: 0.08, high: 0.22 },
+  },
+  {
+    id: 'games-low',
+    name: 'The same games, 1 % lows',
+    bandwidth: { low: 0.08, high: 0.22 },
+    latency: { low: 0.12, high: 0.3 },
+  },
+  {
+    id: 'graphics',
+    name: 'Games held up by the graphics card',
+    bandwidth: { low: 0, high: 0.02 },
+    latency: { low: 0, high: 0.02 },
+  },
+  {
+    id: 'compression',
+    name: 'Packing and unpacking files',
+    bandwidth: { low: 0.1, high: 0.3 },
+    latency: { low: 0.15, high: 0.4 },
+  },
+  {
+    id: 'rendering',
+    name: 'Rendering on the processor',
+    bandwidth: { low: 0, high: 0.03 },
+    latency: { low: 0, high: 0.03 },
+  },
+];
+
+/** What a change of memory does to one kind of work, in percent of its speed. */
+export interface Gain {
+  readonly activity: ActivityClass;
+  readonly low: number;
+  readonly high: number;
+}
+
+/** What gains were computed from. */
+export interface Prediction {
+  /** B: new bandwidth / old. */
+  readonly bandwidthRatio: number;
+  /** L: new latency / old; a halved controller clock adds a tenth. */
+  readonly latencyRatio: number;
+  readonly gains: readonly Gain[];
+}
+
+const HALVED = 1.1;
+
+/** Speed new / old by shares of time: 1 / ((1−β−λ) + β/B + λ·L). */
+export function speedRatio(beta: number, lambda: number, b: number, l: number): number {
+  return 1 / (1 - beta - lambda + beta / b + lambda * l);
+}
+
+/**
+ * What the change promises per kind of work, as ranges over the shares. Capacity is not in it: a
+ * machine that paged before gains far more than this says.
+ *
+ * @param before - what ran, with its bandwidth at the need, GB/s
+ * @param after - what would run
+ */
+export function predict(
+  before: { readonly point: Running; readonly bandwidth: number },
+  after: { readonly point: Running; readonly bandwidth: number },
+): Prediction {
+  const halving = (point: Running) => (point.clocks === 'halved' ? HALVED : 1);
+  const latencyOf = (point: Running) => point.timings.firstWord * halving(point);
+  const bandwidthRatio = after.bandwidth / before.bandwidth;
+  const latencyRatio = latencyOf(after.point) / latencyOf(before.point);
+  const gains = ACTIVITY_CLASSES.map((activity): Gain => {
+    const { bandwidth: beta, latency: lambda } = activity;
+    const corners = [beta.low, beta.high].flatMap((b) =>
+      [lambda.low, lambda.high].map((l) => speedRatio(b, l, bandwidthRatio, latencyRatio)),
+    );
+    const percent = (ratio: number) => (ratio - 1) * 100;
+    return {
+      activity,
+      low: percent(Math.min(...corners)),
+      high: percent(Math.max(...corners)),
+    };
+  });
+  return { bandwidthRatio, latencyRatio, gains };
+}
