@@ -29,7 +29,7 @@ export function jobProof(job: Job): Proof | undefined {
 
 /** What is on record, for the next step. */
 export function jobFacts(
-  job: Pick<Job, 'snapshots' | 'measurements' | 'need' | 'result'>,
+  job: Pick<Job, 'snapshots' | 'measurements' | 'need' | 'result' | 'acceptedQuote'>,
 ): JobFacts {
   const has = (kind: SnapshotKind) => snapshotOf(job, kind) !== undefined;
   const measured = (kind: string) => job.measurements.some((one) => one.kind === kind);
@@ -38,6 +38,7 @@ export function jobFacts(
     hasNeed: job.need !== null,
     hasBaseline: measured('as-found'),
     hasPlan: has('planned'),
+    hasYes: job.acceptedQuote !== null,
     hasFitted: has('as-fitted'),
     hasRunsAfter: measured('as-fitted'),
     closed: job.result !== null,

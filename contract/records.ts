@@ -7,6 +7,7 @@ import { explainNeedFault, explainRunFault } from '#core/explaining';
 import { STEPS } from '#core/walk';
 import { machine, placement } from './machine.ts';
 import { memoryModule } from './memory.ts';
+import { planChoice, price } from './planning.ts';
 import { id, line, moment, note, version } from './text.ts';
 
 /** A customer as typed at the counter. */
@@ -22,8 +23,28 @@ export const machineRecord = z.strictObject({
   locators: z.record(z.string(), z.string()),
 });
 
-/** A module of the catalogue: its label as typed, and what was read from it. */
-export const moduleInput = z.strictObject({ label: line('the label', 400), module: memoryModule });
+/** A module of the catalogue: its label as typed, what was read from it, and how it can be had. */
+export const moduleInput = z.strictObject({
+  label: line('the label', 400),
+  module: memoryModule,
+  supplier: note('the supplier', 80).default(''),
+  /** The supplier's own number for it. */
+  article: note('the article number', 80).default(''),
+  /** Modules in the pack; 1 = sold singly. */
+  units: z
+    .number()
+    .int()
+    .min(1, 'A pack holds one module or more.')
+    .max(16, 'A pack holds 16 modules at most.')
+    .default(1),
+  /** Of the whole pack, tax included; null = not for sale. */
+  price: price.nullable().default(null),
+  /** Packs to be had; null = not known. */
+  stock: z.number().int().min(0).max(100_000).nullable().default(null),
+  leadDays: z.number().int().min(0).max(365).nullable().default(null),
+  /** Machines of the library the shop has proven it in. */
+  verifiedOn: z.array(id).max(500).default([]),
+});
 export const moduleRecord = moduleInput.extend({ id, version });
 
 /** Configurations a job knows. Measurements belong to one of them. */
@@ -129,6 +150,10 @@ export const jobTerms = z.strictObject({
   school: z.enum(SCHOOLS),
   capacityFirst: z.boolean(),
   memoryTestPassed: z.boolean(),
+  /** Plans put aside to compare. */
+  keptPlans: z
+    .array(planChoice.extend({ name: line('the name', 60), note: note('the note', 300) }))
+    .max(12, 'Twelve plans can be kept; drop one first.'),
 });
 
 /** One of several like machines taken in together. */
@@ -153,6 +178,8 @@ export const job = jobTerms.extend({
   measurements: z.array(measurement),
   events: z.array(jobEvent),
   result: jobResult.nullable(),
+  /** The number of the quote the customer said yes to. */
+  acceptedQuote: z.number().int().nullable(),
 });
 
 /** A line of the bench list. */
@@ -186,6 +213,7 @@ export type Customer = z.infer<typeof customer>;
 export type MachineRecord = z.infer<typeof machineRecord>;
 export type ModuleRecord = z.infer<typeof moduleRecord>;
 export type ModuleInput = z.infer<typeof moduleInput>;
+export type KeptPlan = Job['keptPlans'][number];
 export type SnapshotKind = z.infer<typeof snapshotKind>;
 export type Snapshot = z.infer<typeof snapshot>;
 export type SnapshotInput = z.infer<typeof snapshotInput>;

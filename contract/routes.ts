@@ -16,6 +16,17 @@ import {
   snapshotInput,
   snapshotKind,
 } from './records.ts';
+import { planSearchInput, planSearchOutput } from './planning.ts';
+import {
+  drawerInput,
+  drawerRecord,
+  orderLine,
+  quote,
+  quoteAnswerInput,
+  quoteInput,
+  shop,
+  shopTerms,
+} from './quotes.ts';
 import { id, version } from './text.ts';
 
 /** One entry of the API: what goes in, what comes out. OpenAPI and the router are made from it. */
@@ -214,6 +225,96 @@ export const routes = {
     params: byId,
     body: moduleInput.extend({ version }),
   }),
+  removeModule: route(
+    'delete',
+    '/modules/{id}',
+    'Take a module out of the catalogue',
+    z.array(moduleRecord),
+    {
+      params: byId,
+    },
+  ),
+  importModules: route(
+    'post',
+    '/modules/import',
+    'Add and change many modules at once, all or none',
+    z.array(moduleRecord),
+    {
+      body: z.strictObject({
+        modules: z
+          .array(moduleInput.extend({ id: id.optional() }))
+          .min(1)
+          .max(10_000),
+      }),
+    },
+  ),
+  listDrawer: route('get', '/drawer', 'Used modules in the drawer', z.array(drawerRecord)),
+  addToDrawer: route('post', '/drawer', 'Put a module into the drawer', z.array(drawerRecord), {
+    body: drawerInput,
+    ...created,
+  }),
+  changeInDrawer: route(
+    'put',
+    '/drawer/{id}',
+    'Change a module in the drawer',
+    z.array(drawerRecord),
+    {
+      params: byId,
+      body: drawerInput.extend({ version }),
+    },
+  ),
+  takeFromDrawer: route(
+    'delete',
+    '/drawer/{id}',
+    'Take a module out of the drawer',
+    z.array(drawerRecord),
+    {
+      params: byId,
+    },
+  ),
+  readShop: route('get', '/shop', 'What the shop charges and promises', shop),
+  changeShop: route('put', '/shop', 'Change what the shop charges and promises', shop, {
+    body: z.strictObject({ terms: shopTerms, version: z.number().int().min(0) }),
+  }),
+  listQuotes: route(
+    'get',
+    '/jobs/{id}/quotes',
+    'Quotes of a job, the latest first',
+    z.array(quote),
+    {
+      params: byId,
+    },
+  ),
+  issueQuote: route(
+    'post',
+    '/jobs/{id}/quotes',
+    'Issue a quote for a plan; prices are frozen as the catalogue has them',
+    z.array(quote),
+    { params: byId, body: quoteInput, ...created },
+  ),
+  answerQuote: route(
+    'post',
+    '/jobs/{id}/quotes/{quoteId}/answer',
+    'Record the answer; an accepted quote becomes the plan and holds its drawer modules',
+    z.array(quote),
+    { params: byId.extend({ quoteId: id }), body: quoteAnswerInput },
+  ),
+  listOrders: route(
+    'get',
+    '/orders',
+    'Parts to order for accepted quotes, by supplier',
+    z.array(orderLine),
+  ),
+  listBatch: route('get', '/batches/{id}', 'The open jobs of a batch', z.array(job), {
+    params: byId,
+  }),
+  searchPlans: route(
+    'post',
+    '/plans/search',
+    'Every sensible way to upgrade a machine; stores nothing',
+    planSearchOutput,
+    { body: planSearchInput },
+  ),
   operatingPoint: route(
     'post',
     '/operating-point',

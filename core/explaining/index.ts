@@ -41,3 +41,20 @@ export {
   sourceName,
 } from './reconciling.ts';
 export { explainUnknownTrait } from './machines.ts';
+export {
+  CHOICE_NAMES,
+  CHOICE_WHY,
+  OBJECTIVE_NAMES,
+  advantageText,
+  explainBeaten,
+  explainEmptyFront,
+  explainExclusion,
+  explainGainRange,
+  explainObjection,
+  explainTipping,
+  gainRangeText,
+  money,
+  partText,
+  planText,
+  promiseText,
+} from './plans.ts';

@@ -36,3 +36,4 @@ export { explainEmpty, judgePlan, judgeSource, runToEnd } from './whyNot.ts';
 export type { EmptyReason, SourceVerdict, Verdict } from './whyNot.ts';
 export { planBatch } from './batch.ts';
 export type { BatchMachine, BatchQuery, BatchResult, Solved, Solver } from './batch.ts';
+export { NOT_ON_OFFER, recogniseUnits } from './recogniseUnits.ts';

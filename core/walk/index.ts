@@ -1,5 +1,14 @@
 /** The steps of a job, in the order the work happens. Any step opens any time. */
-export const STEPS = ['intake', 'inspect', 'need', 'plan', 'fit', 'prove', 'hand-over'] as const;
+export const STEPS = [
+  'intake',
+  'inspect',
+  'need',
+  'plan',
+  'quote',
+  'fit',
+  'prove',
+  'hand-over',
+] as const;
 /** See {@link STEPS}. */
 export type Step = (typeof STEPS)[number];
 
@@ -9,6 +18,8 @@ export interface JobFacts {
   readonly hasNeed: boolean;
   readonly hasBaseline: boolean;
   readonly hasPlan: boolean;
+  /** The customer has said yes to a quote. */
+  readonly hasYes: boolean;
   readonly hasFitted: boolean;
   readonly hasRunsAfter: boolean;
   readonly closed: boolean;
@@ -30,6 +41,12 @@ const ORDER: readonly (NextStep & { readonly isDone: (facts: JobFacts) => boolea
   },
   { step: 'need', action: 'State the need', isDone: ({ hasNeed, hasPlan }) => hasNeed || hasPlan },
   { step: 'plan', action: 'Choose a plan', isDone: ({ hasPlan }) => hasPlan },
+  {
+    step: 'quote',
+    action: 'Quote the plan',
+    // What is fitted already needs no yes any more.
+    isDone: ({ hasYes, hasFitted }) => hasYes || hasFitted,
+  },
   { step: 'fit', action: 'Fit the plan', isDone: ({ hasFitted }) => hasFitted },
   { step: 'prove', action: 'Measure after the change', isDone: ({ hasRunsAfter }) => hasRunsAfter },
   { step: 'hand-over', action: 'Hand over', isDone: ({ closed }) => closed },

@@ -7,7 +7,7 @@ import { openApi } from '#contract/openApi';
 import type { Database } from '../store/openStore.ts';
 import { createHandlers } from './handlers.ts';
 import { mountRoutes } from './mount.ts';
-import { mountTag } from './mountTag.ts';
+import { mountPrints } from './mountPrints.ts';
 import { securityHeaders, servePage } from './page.ts';
 import { noSuchRoute, problemHandler, sendProblem } from './problems.ts';
 
@@ -25,7 +25,7 @@ const REQUESTS_PER_MINUTE = 6000;
 const isJson = ({ headers }: IncomingMessage) =>
   (headers['content-type'] ?? '').startsWith('application/json');
 const carriesFiles = ({ url = '' }: IncomingMessage) =>
-  /^\/(?:inventory\/read|jobs\/[^/]+\/evidence)(?:\?|$)/.test(url);
+  /^\/(?:inventory\/read|modules\/import|plans\/search|jobs\/[^/]+\/evidence)(?:\?|$)/.test(url);
 
 /** The whole HTTP side over a database. */
 export function createApp({ db, log, webDirectory }: AppParts): Express {
@@ -59,7 +59,7 @@ export function createApp({ db, log, webDirectory }: AppParts): Express {
   );
   const description = openApi();
   app.get('/api/openapi.json', (_request, response) => void response.json(description));
-  mountTag(app, db);
+  mountPrints(app, db);
   mountRoutes(app, createHandlers(db));
   app.use('/api', noSuchRoute);
   if (webDirectory !== undefined) servePage(app, webDirectory);

@@ -4,10 +4,14 @@ import { operatingPoint } from '#core/operating-point';
 import type { Database } from '../store/openStore.ts';
 import * as change from '../store/operations/changeJobs.ts';
 import * as evidence from '../store/operations/evidence.ts';
+import * as catalogue from '../store/operations/catalogue.ts';
+import * as drawer from '../store/operations/drawer.ts';
 import * as library from '../store/operations/library.ts';
-import { listJobs, readJob } from '../store/operations/readJobs.ts';
+import * as quotes from '../store/operations/quotes.ts';
+import { listBatch, listJobs, readJob } from '../store/operations/readJobs.ts';
 import type { Handlers } from './mount.ts';
 import { readInventoryFiles } from './readInventoryFiles.ts';
+import { searchPlans } from './searchPlans.ts';
 
 /** The API over a database: each handler calls one operation. */
 export function createHandlers(db: Database): Handlers {
@@ -39,9 +43,23 @@ export function createHandlers(db: Database): Handlers {
     readMachine: ({ params }) => library.readMachine(db, params.id),
     changeMachine: ({ params, body }) => library.changeMachine(db, params.id, body),
     rememberLocator: ({ params, body }) => library.rememberLocator(db, params.id, body),
-    listModules: ({ query }) => library.listModules(db, query.search),
-    createModule: ({ body }) => library.createModule(db, body),
-    changeModule: ({ params, body }) => library.changeModule(db, params.id, body),
+    listModules: ({ query }) => catalogue.listModules(db, query.search),
+    createModule: ({ body }) => catalogue.createModule(db, body),
+    changeModule: ({ params, body }) => catalogue.changeModule(db, params.id, body),
+    removeModule: ({ params }) => catalogue.removeModule(db, params.id),
+    importModules: ({ body }) => catalogue.importModules(db, body.modules),
+    listDrawer: () => drawer.listDrawer(db),
+    addToDrawer: ({ body }) => drawer.addToDrawer(db, body),
+    changeInDrawer: ({ params, body }) => drawer.changeInDrawer(db, params.id, body),
+    takeFromDrawer: ({ params }) => drawer.takeFromDrawer(db, params.id),
+    readShop: () => drawer.readShop(db),
+    changeShop: ({ body }) => drawer.changeShop(db, body),
+    listQuotes: ({ params }) => quotes.listQuotes(db, params.id),
+    issueQuote: ({ params, body }) => quotes.issueQuote(db, params.id, body),
+    answerQuote: ({ params, body }) => quotes.answerQuote(db, params.id, params.quoteId, body),
+    listOrders: () => quotes.listOrders(db),
+    listBatch: ({ params }) => listBatch(db, params.id),
+    searchPlans: ({ body }) => searchPlans(body),
     operatingPoint: ({ body }) => {
       const point = operatingPoint(body.machine, body.placement, body.setting);
       // As JSON: the schema of the answer is plain, without the core's branded and readonly types.

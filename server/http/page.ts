@@ -23,7 +23,8 @@ export function securityHeaders(): RequestHandler[] {
         useDefaults: false,
         directives: {
           defaultSrc: ["'none'"],
-          scriptSrc: ["'self'", nonce],
+          // WebAssembly is for the solver that shares out a batch; it allows no other code.
+          scriptSrc: ["'self'", nonce, "'wasm-unsafe-eval'"],
           // Components place themselves by style attributes; sheets come from us or carry the nonce.
           styleSrcElem: ["'self'", nonce],
           styleSrcAttr: ["'unsafe-inline'"],

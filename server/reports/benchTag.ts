@@ -1,6 +1,5 @@
-import { createRequire } from 'node:module';
-import pdfmake from 'pdfmake';
 import qrcode from 'qrcode';
+import { makePdf } from './makePdf.ts';
 
 /** What hangs on a machine: nothing that names its owner. */
 export interface BenchTag {
@@ -54,28 +53,14 @@ export function benchTagSvg({ number, initials, place, address }: BenchTag): str
   ].join('');
 }
 
-const require = createRequire(import.meta.url);
-const fontFile = (weight: 400 | 700) =>
-  require.resolve(
-    `@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`,
-  );
-
 /** The tag as a PDF page of its own size. */
 export async function benchTagPdf(tag: BenchTag): Promise<Buffer> {
-  const [normal, bold] = [fontFile(400), fontFile(700)];
-  // Nothing but the font is ever read, whatever a drawing might ask for.
-  pdfmake.setUrlAccessPolicy(() => false);
-  pdfmake.setLocalAccessPolicy((path) => path === normal || path === bold);
-  pdfmake.setFonts({ Tag: { normal, bold, italics: normal, bolditalics: bold } });
   const size = { width: WIDTH * POINTS_PER_MM, height: HEIGHT * POINTS_PER_MM };
-  return pdfmake
-    .createPdf({
-      pageSize: size,
-      pageMargins: 0,
-      defaultStyle: { font: 'Tag' },
-      info: { title: `Bench tag ${tag.number}` },
-      // The style rule names browsers' fonts; the page has only the one shipped here.
-      content: [{ svg: benchTagSvg(tag).replace(/<style>.*<\/style>/, ''), ...size }],
-    })
-    .getBuffer();
+  return makePdf({
+    pageSize: size,
+    pageMargins: 0,
+    info: { title: `Bench tag ${tag.number}` },
+    // The style rule names browsers' fonts; the page has only the one shipped here.
+    content: [{ svg: benchTagSvg(tag).replace(/<style>.*<\/style>/, ''), ...size }],
+  });
 }

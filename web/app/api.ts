@@ -72,7 +72,17 @@ const baseQuery: BaseQueryFn<Call, unknown, ApiFailure> = async (call, { signal 
 /** Everything the interface asks of the server. */
 export const api = createApi({
   baseQuery,
-  tagTypes: ['jobs', 'job', 'machines', 'modules', 'makers', 'evidence'],
+  tagTypes: [
+    'jobs',
+    'job',
+    'machines',
+    'modules',
+    'makers',
+    'evidence',
+    'drawer',
+    'shop',
+    'quotes',
+  ],
   refetchOnReconnect: true,
   endpoints: (build) => {
     /** A change that answers with the whole job, which then stands in the cache. */
@@ -198,6 +208,61 @@ export const api = createApi({
       >({
         query: ({ id, body }) => ({ route: 'changeModule', params: { id }, body }),
         invalidatesTags: ['modules'],
+      }),
+      removeModule: build.mutation<Output<'removeModule'>, string>({
+        query: (id) => ({ route: 'removeModule', params: { id } }),
+        invalidatesTags: ['modules'],
+      }),
+      importModules: build.mutation<Output<'importModules'>, Body<'importModules'>>({
+        query: (body) => ({ route: 'importModules', body }),
+        invalidatesTags: ['modules'],
+      }),
+      drawer: build.query<Output<'listDrawer'>, void>({
+        query: () => ({ route: 'listDrawer' }),
+        providesTags: ['drawer'],
+      }),
+      addToDrawer: build.mutation<Output<'addToDrawer'>, Body<'addToDrawer'>>({
+        query: (body) => ({ route: 'addToDrawer', body }),
+        invalidatesTags: ['drawer'],
+      }),
+      changeInDrawer: build.mutation<
+        Output<'changeInDrawer'>,
+        { id: string; body: Body<'changeInDrawer'> }
+      >({
+        query: ({ id, body }) => ({ route: 'changeInDrawer', params: { id }, body }),
+        invalidatesTags: ['drawer'],
+      }),
+      takeFromDrawer: build.mutation<Output<'takeFromDrawer'>, string>({
+        query: (id) => ({ route: 'takeFromDrawer', params: { id } }),
+        invalidatesTags: ['drawer'],
+      }),
+      shop: build.query<Output<'readShop'>, void>({
+        query: () => ({ route: 'readShop' }),
+        providesTags: ['shop'],
+      }),
+      changeShop: build.mutation<Output<'changeShop'>, Body<'changeShop'>>({
+        query: (body) => ({ route: 'changeShop', body }),
+        invalidatesTags: ['shop'],
+      }),
+      quotes: build.query<Output<'listQuotes'>, string>({
+        query: (id) => ({ route: 'listQuotes', params: { id } }),
+        providesTags: ['quotes'],
+      }),
+      issueQuote: build.mutation<Output<'issueQuote'>, { id: string; body: Body<'issueQuote'> }>({
+        query: ({ id, body }) => ({ route: 'issueQuote', params: { id }, body }),
+        invalidatesTags: ['quotes', 'job', 'jobs'],
+      }),
+      answerQuote: build.mutation<
+        Output<'answerQuote'>,
+        { id: string; quoteId: string; body: Body<'answerQuote'> }
+      >({
+        query: ({ id, quoteId, body }) => ({ route: 'answerQuote', params: { id, quoteId }, body }),
+        invalidatesTags: ['quotes', 'job', 'jobs', 'drawer'],
+      }),
+      orders: build.query<Output<'listOrders'>, void>({ query: () => ({ route: 'listOrders' }) }),
+      batch: build.query<Output<'listBatch'>, string>({
+        query: (id) => ({ route: 'listBatch', params: { id } }),
+        providesTags: ['job'],
       }),
       health: build.query<Output<'health'>, void>({ query: () => ({ route: 'health' }) }),
     };

@@ -14,14 +14,16 @@ import { InspectStep } from './InspectStep.tsx';
 import { IntakeStep } from './IntakeStep.tsx';
 import { JobTag } from './JobTag.tsx';
 import { NeedStep } from './NeedStep.tsx';
-import { PlanStep } from './PlanStep.tsx';
+import { PlanStep } from './plan/PlanStep.tsx';
 import { ProveStep } from './ProveStep.tsx';
+import { QuoteStep } from './QuoteStep.tsx';
 
 const STEP_PAGES: Readonly<Record<Step, (props: { job: Job }) => React.ReactNode>> = {
   intake: IntakeStep,
   inspect: InspectStep,
   need: NeedStep,
   plan: PlanStep,
+  quote: QuoteStep,
   fit: FitStep,
   prove: ProveStep,
   'hand-over': HandOverStep,

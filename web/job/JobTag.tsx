@@ -10,6 +10,7 @@ export const STEP_NAMES: Readonly<Record<Step, string>> = {
   inspect: 'Inspect',
   need: 'Need',
   plan: 'Plan',
+  quote: 'Quote',
   fit: 'Fit',
   prove: 'Prove',
   'hand-over': 'Hand over',

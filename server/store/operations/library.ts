@@ -1,10 +1,10 @@
 import { and, asc, eq, ilike, sql } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
-import type { Customer, MachineRecord, ModuleInput, ModuleRecord } from '#contract/records';
+import type { Customer, MachineRecord } from '#contract/records';
 import type { MakerRecord } from '#contract/evidence';
 import type { Machine } from '#core/machine';
 import type { Database } from '../openStore.ts';
-import { customers, machines, makers, modules } from '../schema/index.ts';
+import { customers, machines, makers } from '../schema/index.ts';
 import { ConflictError, NotFoundError, StateError } from './errors.ts';
 
 const LIST_LIMIT = 500;
@@ -134,48 +134,4 @@ export async function nameMaker(db: Database, key: string, name: string): Promis
 export async function forgetMaker(db: Database, key: string): Promise<MakerRecord[]> {
   await db.delete(makers).where(eq(makers.key, key));
   return listMakers(db);
-}
-
-const moduleColumns = {
-  id: modules.id,
-  version: modules.version,
-  label: modules.label,
-  module: modules.module,
-};
-
-/** Modules whose label holds the text, by label. */
-export async function listModules(db: Database, search: string): Promise<ModuleRecord[]> {
-  return db
-    .select(moduleColumns)
-    .from(modules)
-    .where(ilike(modules.label, containing(search)))
-    .orderBy(asc(modules.label))
-    .limit(LIST_LIMIT);
-}
-
-/** Adds a module to the catalogue. */
-export async function createModule(db: Database, input: ModuleInput): Promise<ModuleRecord> {
-  const [row] = await db
-    .insert(modules)
-    .values({ id: newId(), ...input })
-    .returning(moduleColumns);
-  if (!row) throw new Error('expected the inserted module back');
-  return row;
-}
-
-/** Changes a module, if it is still at the version the change started from. */
-export async function changeModule(
-  db: Database,
-  id: string,
-  { version, ...input }: ModuleInput & { version: number },
-): Promise<ModuleRecord> {
-  const [row] = await db
-    .update(modules)
-    .set({ ...input, version: version + 1 })
-    .where(and(eq(modules.id, id), eq(modules.version, version)))
-    .returning(moduleColumns);
-  if (row) return row;
-  const [theirs] = await db.select(moduleColumns).from(modules).where(eq(modules.id, id));
-  if (!theirs) throw new NotFoundError('This module');
-  throw new ConflictError('This module', theirs);
 }

@@ -5,7 +5,15 @@ import { operatingPoint } from '#core/operating-point';
 import { nextStep } from '#core/walk';
 import type { JobFacts } from '#core/walk';
 import type { Database } from '../openStore.ts';
-import { customers, jobEvents, jobs, machines, measurements, snapshots } from '../schema/index.ts';
+import {
+  customers,
+  jobEvents,
+  jobs,
+  machines,
+  measurements,
+  quotes,
+  snapshots,
+} from '../schema/index.ts';
 import { NotFoundError } from './errors.ts';
 import { containing } from './library.ts';
 
@@ -19,7 +27,7 @@ export async function readJob(db: Database, id: string): Promise<Job> {
     .where(eq(jobs.id, id));
   if (!row) throw new NotFoundError('This job');
   const { jobs: job, customers: customer, machines: machine } = row;
-  const [ownSnapshots, ownMeasurements, events] = await Promise.all([
+  const [ownSnapshots, ownMeasurements, events, [accepted]] = await Promise.all([
     db.select().from(snapshots).where(eq(snapshots.jobId, id)),
     db
       .select()
@@ -27,6 +35,10 @@ export async function readJob(db: Database, id: string): Promise<Job> {
       .where(eq(measurements.jobId, id))
       .orderBy(asc(measurements.takenAt)),
     db.select().from(jobEvents).where(eq(jobEvents.jobId, id)).orderBy(asc(jobEvents.id)),
+    db
+      .select({ number: quotes.number })
+      .from(quotes)
+      .where(and(eq(quotes.jobId, id), eq(quotes.answer, 'accepted'))),
   ]);
   return {
     id,
@@ -57,6 +69,8 @@ export async function readJob(db: Database, id: string): Promise<Job> {
     school: job.school,
     capacityFirst: job.capacityFirst,
     memoryTestPassed: job.memoryTestPassed,
+    keptPlans: job.keptPlans,
+    acceptedQuote: accepted?.number ?? null,
     result: job.result,
     snapshots: ownSnapshots.map(({ jobId: _jobId, savedAt, ...rest }) => ({
       ...rest,
@@ -140,6 +154,7 @@ export async function listJobs(
         customerName: customers.name,
         hasBaseline: measured('as-found'),
         hasRunsAfter: measured('as-fitted'),
+        hasYes: sql<boolean>`exists (select 1 from ${quotes} where ${quotes.jobId} = ${jobs.id} and ${quotes.answer} = 'accepted')`,
       })
       .from(jobs)
       .innerJoin(customers, eq(customers.id, jobs.customerId))
@@ -186,6 +201,7 @@ export async function listJobs(
         hasNeed: job.hasNeed,
         hasBaseline: job.hasBaseline,
         hasPlan: find('planned') !== undefined,
+        hasYes: job.hasYes,
         hasFitted: fitted !== undefined,
         hasRunsAfter: job.hasRunsAfter,
         closed: job.result !== null,
@@ -205,4 +221,15 @@ export async function listJobs(
       };
     }),
   };
+}
+
+/** The open jobs of a batch, in their order. Throws NotFoundError. */
+export async function listBatch(db: Database, batchId: string): Promise<Job[]> {
+  const rows = await db
+    .select({ id: jobs.id })
+    .from(jobs)
+    .where(and(eq(jobs.batchId, batchId), isNull(jobs.closedAt)))
+    .orderBy(asc(jobs.batchPosition));
+  if (rows.length === 0) throw new NotFoundError('This batch');
+  return Promise.all(rows.map(({ id }) => readJob(db, id)));
 }

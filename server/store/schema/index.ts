@@ -1,3 +1,4 @@
 export { decisions, evidence } from './evidence.ts';
-export { customers, machines, makers, modules } from './library.ts';
+export { customers, machines, makers, modules, shopTerms } from './library.ts';
 export { jobEvents, jobs, measurements, snapshots } from './jobs.ts';
+export { drawer, quotes } from './quotes.ts';

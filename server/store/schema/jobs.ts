@@ -14,7 +14,7 @@ import {
   timestamp,
   uniqueIndex,
 } from 'drizzle-orm/pg-core';
-import type { Consents, JobResult, SnapshotKind } from '#contract/records';
+import type { Consents, JobResult, KeptPlan, SnapshotKind } from '#contract/records';
 import type { School } from '#core/matching';
 import type { Placement, Setting } from '#core/machine';
 import type { NeedInput } from '#core/need';
@@ -57,6 +57,7 @@ export const jobs = pgTable(
     school: text().$type<School>().notNull().default('balanced'),
     capacityFirst: boolean().notNull().default(false),
     memoryTestPassed: boolean().notNull().default(false),
+    keptPlans: jsonb().$type<KeptPlan[]>().notNull().default([]),
     result: jsonb().$type<JobResult>(),
     openedAt: moment().notNull().defaultNow(),
     changedAt: moment().notNull().defaultNow(),

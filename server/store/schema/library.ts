@@ -1,6 +1,7 @@
 import { integer, jsonb, pgTable, text, timestamp } from 'drizzle-orm/pg-core';
 import type { Machine } from '#core/machine';
 import type { MemoryModule } from '#core/memory';
+import type { ShopTerms } from '#core/quoting';
 
 /** Every row carries its version: a save states the one it started from. */
 const row = {
@@ -28,6 +29,21 @@ export const modules = pgTable('modules', {
   ...row,
   label: text().notNull(),
   module: jsonb().$type<MemoryModule>().notNull(),
+  supplier: text().notNull().default(''),
+  article: text().notNull().default(''),
+  units: integer().notNull().default(1),
+  /** Of the whole pack, minor units; null = not for sale. */
+  price: integer(),
+  stock: integer(),
+  leadDays: integer(),
+  verifiedOn: jsonb().$type<string[]>().notNull().default([]),
+});
+
+/** What the shop charges and promises; one row, or none until the owner sets it. */
+export const shopTerms = pgTable('shop_terms', {
+  id: text().primaryKey(),
+  version: integer().notNull().default(1),
+  terms: jsonb().$type<ShopTerms>().notNull(),
 });
 
 /** The shop's own names for standard maker codes. */

@@ -1,21 +1,31 @@
+import type { ReactNode } from 'react';
 import { snapshotOf } from '#contract/jobProof';
 import type { Job } from '#contract/records';
+import type { Placement, Setting } from '#core/machine';
 import { operatingPoint } from '#core/operating-point';
-import { useShortcuts } from '../app/keys.ts';
-import { AnswerBar } from '../ui/AnswerBar.tsx';
-import { Button } from '../ui/Button.tsx';
-import { Notice } from '../ui/Notice.tsx';
-import { LimitsLadder } from '../visuals/LimitsLadder.tsx';
-import { Schools } from '../visuals/Schools.tsx';
-import { BoardActions } from './BoardActions.tsx';
-import { BoardPart, ReasonsSheet } from './BoardPart.tsx';
-import { Next } from './InspectStep.tsx';
-import { PointAnswers } from './PointAnswers.tsx';
-import { AsideSheet, StepLayout } from './StepLayout.tsx';
-import { useSnapshotStep } from './useSnapshotStep.ts';
+import { useShortcuts } from '../../app/keys.ts';
+import { AnswerBar } from '../../ui/AnswerBar.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { Notice } from '../../ui/Notice.tsx';
+import { LimitsLadder } from '../../visuals/LimitsLadder.tsx';
+import { Schools } from '../../visuals/Schools.tsx';
+import { BoardActions } from '../BoardActions.tsx';
+import { BoardPart, ReasonsSheet } from '../BoardPart.tsx';
+import { Next } from '../InspectStep.tsx';
+import { PointAnswers } from '../PointAnswers.tsx';
+import { AsideSheet, StepLayout } from '../StepLayout.tsx';
+import { useSnapshotStep } from '../useSnapshotStep.ts';
 
-/** Try a change on the board, see what would run, take it as the plan. */
-export function PlanStep({ job }: { readonly job: Job }) {
+interface HandViewProps {
+  readonly job: Job;
+  /** What stands above the board: the choice of views. */
+  readonly head: ReactNode;
+  /** Says what the search makes of a placement. */
+  readonly verdictOn: (placement: Placement, setting: Setting) => ReactNode;
+}
+
+/** Try a change on the board, see what would run and what the search makes of it, take it as the plan. */
+export function HandView({ job, head, verdictOn }: HandViewProps) {
   const step = useSnapshotStep(job, 'planned', 'as-found');
   const { board, machine, match, needWithGraphics } = step;
   const found = snapshotOf(job, 'as-found');
@@ -32,6 +42,11 @@ export function PlanStep({ job }: { readonly job: Job }) {
               <LimitsLadder machine={machine} point={board.point} />
             </AsideSheet>
           )}
+          {board.point.type === 'runs' && board.isChanged && (
+            <AsideSheet title="Against all plans">
+              {verdictOn(board.shown.placement, board.shown.setting)}
+            </AsideSheet>
+          )}
           <ReasonsSheet step={step} />
           <AsideSheet title="Would each school take it?">
             <Schools report={match} chosen={job.school} />
@@ -44,7 +59,7 @@ export function PlanStep({ job }: { readonly job: Job }) {
           actions={
             <BoardActions board={board}>
               {isClosed || !board.isChanged ? (
-                <Next to={`/jobs/${job.id}/fit`}>Next: fit</Next>
+                <Next to={`/jobs/${job.id}/quote`}>Next: quote</Next>
               ) : (
                 <Button look="main" keys="P" disabled={!canTake} onClick={() => void step.save()}>
                   Take as plan
@@ -69,6 +84,7 @@ export function PlanStep({ job }: { readonly job: Job }) {
         </AnswerBar>
       }
     >
+      {head}
       {machine.slots.length === 0 && (
         <div className="mb-4">
           <Notice

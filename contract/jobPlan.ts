@@ -1,0 +1,52 @@
+import type { DrawerModule, Offer, PlanQuery } from '#core/planning';
+import type { ShopTerms } from '#core/quoting';
+import type { Placement } from '#core/machine';
+import { jobMachine, snapshotOf } from './jobProof.ts';
+import type { DrawerRecord } from './quotes.ts';
+import type { Job, ModuleRecord } from './records.ts';
+
+/** The shop's catalogue as offers for a machine; entries without a price are known but not sold. */
+export function offersFor(modules: readonly ModuleRecord[], machineId: string): Offer[] {
+  return modules.map(({ id, module, units, price, stock, verifiedOn }) => ({
+    ...{ id, module, units },
+    price: price ?? 'unknown',
+    stock: stock ?? 'unknown',
+    verified: verifiedOn.includes(machineId),
+  }));
+}
+
+/** Drawer modules that are free, or held for this very job. */
+export function drawerFor(drawer: readonly DrawerRecord[], jobId: string): DrawerModule[] {
+  return drawer
+    .filter(({ reservedFor }) => reservedFor === null || reservedFor.jobId === jobId)
+    .map(({ id, module, state, price }) => ({ id, module, state, price }));
+}
+
+/** The search a job asks for: its machine, what was found, its terms, and what the shop has. */
+export function queryForJob(
+  job: Job,
+  modules: readonly ModuleRecord[],
+  drawer: readonly DrawerRecord[],
+  terms: ShopTerms,
+): PlanQuery {
+  const machine = jobMachine(job);
+  const fitted: Placement = snapshotOf(job, 'as-found')?.placement ?? {};
+  const credit = Object.fromEntries(
+    Object.entries(fitted).map(([slotId, module]) => [
+      slotId,
+      Math.round((module?.capacity ?? 0) * terms.creditPerGb),
+    ]),
+  );
+  return {
+    ...{ machine, fitted, credit },
+    need: job.need === null ? undefined : job.need * (1 + job.margin),
+    budget: job.budget ?? undefined,
+    school: job.school,
+    capacityFirst: job.capacityFirst,
+    memoryTestPassed: job.memoryTestPassed,
+    settings: ['standard', 'profile'],
+    offers: offersFor(modules, job.machine.id),
+    drawer: drawerFor(drawer, job.id),
+    labour: terms.labour[machine.kind],
+  };
+}

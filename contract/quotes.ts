@@ -1,0 +1,105 @@
+import { z } from 'zod';
+import { MACHINE_KINDS } from '#core/machine';
+import { DRAWER_STATES } from '#core/planning';
+import { QUOTE_ANSWERS } from '#core/quoting';
+import { memoryModule } from './memory.ts';
+import { minor, planChoice, price } from './planning.ts';
+import { id, line, moment, note, version } from './text.ts';
+
+/** What the shop charges and promises. */
+export const shopTerms = z.strictObject({
+  name: line('the name of the shop', 80),
+  address: note('the address', 300),
+  currency: z.string().regex(/^[A-Z]{3}$/, 'A currency is three letters, such as EUR.'),
+  taxPercent: z.number().min(0, 'A tax is 0 % or more.').max(60, 'A tax is 60 % or less.'),
+  labour: z.strictObject(
+    Object.fromEntries(MACHINE_KINDS.map((kind) => [kind, price])) as Record<
+      (typeof MACHINE_KINDS)[number],
+      typeof price
+    >,
+  ),
+  creditPerGb: price,
+  validDays: z.number().int().min(1, 'A quote holds for a day or more.').max(365),
+});
+export const shop = z.strictObject({ terms: shopTerms, version: z.number().int().min(0) });
+
+/** A used module in the shop's drawer. */
+export const drawerInput = z.strictObject({
+  label: line('the label', 400),
+  module: memoryModule,
+  state: z.enum(DRAWER_STATES),
+  price,
+  /** Where it came from, in words. */
+  origin: note('where it came from', 200),
+});
+export const drawerRecord = drawerInput.extend({
+  ...{ id, version },
+  /** The job an accepted quote holds it for. */
+  reservedFor: z.strictObject({ jobId: id, number: z.number().int() }).nullable(),
+});
+
+const quoteLine = z.strictObject({
+  kind: z.enum(['part', 'drawer', 'labour', 'credit']),
+  text: z.string(),
+  quantity: z.number().int(),
+  each: minor,
+});
+
+/** What is promised and what is not, in the customer's words, as it stood when issued. */
+export const quotePromise = z.strictObject({
+  now: z.string(),
+  then: z.string(),
+  gains: z.array(z.string()),
+  not: z.array(z.string()),
+});
+
+export const quote = z.strictObject({
+  ...{ id, jobId: id },
+  /** Counts the versions of one job's quote. */
+  number: z.number().int().min(1),
+  issuedAt: moment,
+  validUntil: z.iso.date(),
+  choice: planChoice,
+  lines: z.array(quoteLine),
+  ...{ total: minor, tax: minor, taxPercent: z.number(), currency: z.string() },
+  leadDays: z.number().int().nullable().describe('null = not known'),
+  promise: quotePromise,
+  note: note('the note', 500),
+  answer: z
+    .strictObject({ what: z.enum(QUOTE_ANSWERS), by: z.string(), at: moment, note: z.string() })
+    .nullable(),
+});
+
+export const quoteInput = planChoice.extend({
+  note: note('the note', 500).default(''),
+  /** The total the customer was shown: if it no longer holds, nothing is issued. */
+  expected: minor,
+});
+export const quoteAnswerInput = z.strictObject({
+  what: z.enum(QUOTE_ANSWERS),
+  by: line('who answered', 80),
+  note: note('the note', 500).default(''),
+});
+
+/** A part to be ordered for an accepted quote. */
+export const orderLine = z.strictObject({
+  jobId: id,
+  jobNumber: z.number().int(),
+  customerName: z.string(),
+  supplier: z.string(),
+  article: z.string(),
+  text: z.string(),
+  packs: z.number().int(),
+  each: minor,
+  leadDays: z.number().int().nullable(),
+  acceptedAt: moment,
+});
+
+export type Shop = z.infer<typeof shop>;
+export type DrawerRecord = z.infer<typeof drawerRecord>;
+export type DrawerInput = z.infer<typeof drawerInput>;
+export type Quote = z.infer<typeof quote>;
+export type QuoteInput = z.infer<typeof quoteInput>;
+export type QuoteAnswerInput = z.infer<typeof quoteAnswerInput>;
+export type QuotePromise = z.infer<typeof quotePromise>;
+export type OrderLine = z.infer<typeof orderLine>;

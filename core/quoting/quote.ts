@@ -1,0 +1,121 @@
+import type { MachineKind } from '../machine/index.ts';
+import { MACHINE_KINDS } from '../machine/index.ts';
+import type { Minor, Plan } from '../planning/index.ts';
+
+/** What the shop charges and promises by default; the owner sets it once. */
+export interface ShopTerms {
+  /** As it stands at the head of what customers get. */
+  readonly name: string;
+  readonly address: string;
+  /** ISO 4217 code. */
+  readonly currency: string;
+  /** Contained in every price, %. */
+  readonly taxPercent: number;
+  /** For opening a machine of a kind and fitting memory, tax included. */
+  readonly labour: Readonly<Record<MachineKind, Minor>>;
+  /** Paid for a pulled module, per GB; 0 = pulled modules stay the customer's. */
+  readonly creditPerGb: Minor;
+  /** Days a quote holds. */
+  readonly validDays: number;
+}
+
+/** Something a quote charges or gives back. */
+export interface QuoteLine {
+  readonly kind: 'part' | 'drawer' | 'labour' | 'credit';
+  readonly text: string;
+  readonly quantity: number;
+  /** Price of one, tax included; negative for a credit. */
+  readonly each: Minor;
+}
+
+/** What a part's catalogue entry says that a quote repeats. */
+export interface PricedPart {
+  readonly id: string;
+  readonly text: string;
+  readonly price: Minor;
+  readonly leadDays: number | undefined;
+}
+
+/** Money and dates of a quote, frozen when it is issued. */
+export interface QuoteSum {
+  readonly lines: readonly QuoteLine[];
+  readonly total: Minor;
+  /** Part of the total. */
+  readonly tax: Minor;
+  /** Longest lead time of a part; absent where one is not known, 0 where all is in the house. */
+  readonly leadDays: number | undefined;
+}
+
+/** Tax contained in a price that includes it, rounded to a whole minor unit. */
+export function taxWithin(total: Minor, percent: number): Minor {
+  return Math.round((total * percent) / (100 + percent));
+}
+
+/** What a plan costs, line by line, at the prices given. */
+export function sumQuote(
+  plan: Plan,
+  parts: readonly PricedPart[],
+  terms: ShopTerms,
+  labourText: string,
+  pulledText: (slotId: string) => string,
+): QuoteSum {
+  const partOf = (id: string) => {
+    const part = parts.find((one) => one.id === id);
+    if (!part)
+      throw new Error(`expected a price for every part of a plan, received none for ${id}`);
+    return part;
+  };
+  const lines: QuoteLine[] = [
+    ...plan.purchases.map(({ offerId, packs }): QuoteLine => {
+      const { text, price } = partOf(offerId);
+      return { kind: 'part', text, quantity: packs, each: price };
+    }),
+    ...plan.drawer.map((id): QuoteLine => {
+      const { text, price } = partOf(id);
+      return { kind: 'drawer', text, quantity: 1, each: price };
+    }),
+  ];
+  if (plan.cost.labour > 0)
+    lines.push({ kind: 'labour', text: labourText, quantity: 1, each: plan.cost.labour });
+  if (plan.cost.credit > 0)
+    for (const slotId of plan.pulled) {
+      const each = -(plan.cost.credit / plan.pulled.length);
+      lines.push({ kind: 'credit', text: pulledText(slotId), quantity: 1, each });
+    }
+  const total = plan.cost.net;
+  const leads = plan.purchases.map(({ offerId }) => partOf(offerId).leadDays);
+  const leadDays = leads.some((days) => days === undefined)
+    ? undefined
+    : Math.max(0, ...leads.map((days) => days ?? 0));
+  return { lines, total, tax: taxWithin(total, terms.taxPercent), leadDays };
+}
+
+/** Before the owner has set anything. */
+export const DEFAULT_TERMS: ShopTerms = {
+  name: 'The bench',
+  address: '',
+  currency: 'EUR',
+  taxPercent: 20,
+  labour: Object.fromEntries(MACHINE_KINDS.map((kind) => [kind, 3000])) as ShopTerms['labour'],
+  creditPerGb: 0,
+  validDays: 14,
+};
+
+/** How a quote was answered. */
+export const QUOTE_ANSWERS = ['accepted', 'declined', 'change asked'] as const;
+/** See {@link QUOTE_ANSWERS}. */
+export type QuoteAnswer = (typeof QUOTE_ANSWERS)[number];
+
+/** Where a quote stands on a day. `replaced`: a later version was issued. */
+export function quoteState(
+  quote: {
+    readonly validUntil: string;
+    readonly answer: QuoteAnswer | undefined;
+    readonly isLatest: boolean;
+  },
+  today: string,
+): QuoteAnswer | 'open' | 'expired' | 'replaced' {
+  if (quote.answer) return quote.answer;
+  if (!quote.isLatest) return 'replaced';
+  return today > quote.validUntil ? 'expired' : 'open';
+}

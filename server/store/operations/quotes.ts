@@ -1,0 +1,265 @@
+import { and, desc, eq, inArray, isNull, notInArray } from 'drizzle-orm';
+import { queryForJob } from '#contract/jobPlan';
+import { jobMachine, snapshotOf } from '#contract/jobProof';
+import type { OrderLine, Quote, QuoteAnswerInput, QuoteInput } from '#contract/quotes';
+import type { Job } from '#contract/records';
+import { explainObjection, money, partText, promiseText, slotNames } from '#core/explaining';
+import { assess, withVerified } from '#core/planning';
+import type { Plan, PlanQuery } from '#core/planning';
+import { sumQuote } from '#core/quoting';
+import type { PricedPart } from '#core/quoting';
+import type { Database } from '../openStore.ts';
+import { customers, drawer, jobs, quotes, snapshots } from '../schema/index.ts';
+import { listModules } from './catalogue.ts';
+import { addEvent, requireOpen } from './changeJobs.ts';
+import { listDrawer, readShop } from './drawer.ts';
+import { NotFoundError, StateError } from './errors.ts';
+import { newId } from './library.ts';
+
+/** Quotes of a job, the latest first. */
+export async function listQuotes(db: Database, jobId: string): Promise<Quote[]> {
+  const rows = await db
+    .select()
+    .from(quotes)
+    .where(eq(quotes.jobId, jobId))
+    .orderBy(desc(quotes.number));
+  return rows.map(
+    ({ answer, answeredBy, answeredAt, answerNote, issuedAt, orders: _orders, ...row }): Quote => ({
+      ...row,
+      issuedAt: issuedAt.toISOString(),
+      answer:
+        answer && answeredBy !== null && answeredAt
+          ? { what: answer, by: answeredBy, at: answeredAt.toISOString(), note: answerNote ?? '' }
+          : null,
+    }),
+  );
+}
+
+const DAY_MS = 86_400_000;
+
+/**
+ * Issues a quote for a plan. The plan is weighed anew on what the catalogue, the drawer and the
+ * shop's terms say now, and refused where it no longer holds or costs something else.
+ */
+export async function issueQuote(
+  db: Database,
+  jobId: string,
+  { note, expected, ...choice }: QuoteInput,
+): Promise<Quote[]> {
+  return db.transaction(async (tx) => {
+    const job = await requireOpen(tx, jobId);
+    const { terms } = await readShop(tx);
+    const modules = await listModules(tx, '');
+    const stock = await listDrawer(tx);
+    const query = queryForJob(job, modules, stock, terms);
+    const plan = weigh(job, query, choice, terms.currency);
+    if (plan.cost.net !== expected)
+      throw new StateError(
+        `The plan now costs ${money(plan.cost.net, terms.currency)}, not ${money(expected, terms.currency)}.`,
+        'Prices or terms have changed since; look at the plan again and issue the quote anew.',
+        'expected',
+      );
+    const offers = modules.filter(({ id }) => plan.purchases.some((one) => one.offerId === id));
+    const parts: PricedPart[] = [
+      ...offers.map(({ id, module, units, price, leadDays }) => ({
+        ...{ id, price: price ?? 0, text: partText(module, units) },
+        leadDays: leadDays ?? undefined,
+      })),
+      ...stock.map(({ id, module, price }) => ({
+        ...{ id, price, leadDays: 0, text: `${partText(module, 1)}, used, tested here` },
+      })),
+    ];
+    const machine = jobMachine(job);
+    const nameOf = slotNames(machine);
+    const sum = sumQuote(
+      plan,
+      parts,
+      terms,
+      'Opening, fitting, testing',
+      (slotId) => `For the module pulled from ${nameOf(slotId)}`,
+    );
+    const [latest] = await tx
+      .select({ number: quotes.number })
+      .from(quotes)
+      .where(eq(quotes.jobId, jobId))
+      .orderBy(desc(quotes.number))
+      .limit(1);
+    const number = (latest?.number ?? 0) + 1;
+    const issuedAt = new Date();
+    await tx.insert(quotes).values({
+      ...{ id: newId(), jobId, number, issuedAt, note, choice },
+      validUntil: new Date(issuedAt.getTime() + terms.validDays * DAY_MS)
+        .toISOString()
+        .slice(0, 10),
+      lines: [...sum.lines],
+      ...{ total: sum.total, tax: sum.tax, taxPercent: terms.taxPercent },
+      currency: terms.currency,
+      leadDays: sum.leadDays ?? null,
+      promise: promiseText(query, plan),
+      orders: plan.purchases.flatMap(({ offerId, packs }) => {
+        const offer = offers.find(({ id }) => id === offerId);
+        if (!offer) return [];
+        const { supplier, article, module, units, price, leadDays } = offer;
+        return [
+          { supplier, article, text: partText(module, units), packs, each: price ?? 0, leadDays },
+        ];
+      }),
+    });
+    await addEvent(
+      tx,
+      jobId,
+      'quoted',
+      `Quote ${number} issued: ${money(sum.total, terms.currency)}`,
+    );
+    return listQuotes(tx, jobId);
+  });
+}
+
+/** The plan as it stands now. Throws StateError with what would mend it. */
+function weigh(
+  job: Job,
+  query: PlanQuery,
+  { units, setting }: Pick<QuoteInput, 'units' | 'setting'>,
+  currency: string,
+): Plan {
+  const machine = withVerified(query.machine, query.offers);
+  const found = snapshotOf(job, 'as-found')?.placement ?? {};
+  // Modules are taken from the records, not from what the page sent.
+  const real = units.map((unit) => {
+    const { source, slotId } = unit;
+    const offer = source.type === 'offer' && query.offers.find(({ id }) => id === source.offerId);
+    const stored =
+      source.type === 'kept'
+        ? found[source.from]
+        : source.type === 'drawer'
+          ? query.drawer.find(({ id }) => id === source.drawerId)?.module
+          : offer && offer.module;
+    if (!stored)
+      throw new StateError(
+        'A module of this plan is no longer to be had.',
+        'It was withdrawn from the catalogue, taken from the drawer or held for another job. Plan again.',
+        `units.${slotId}`,
+      );
+    const kitId =
+      source.type === 'offer' && offer && offer.units > 1
+        ? `${source.offerId}#${source.copy + 1}`
+        : undefined;
+    return { ...unit, module: source.type === 'kept' ? stored : { ...stored, kitId } };
+  });
+  // The budget is the customer's own business: an offer above it may still be made.
+  const { plan, objections } = assess({ ...query, machine, budget: undefined }, real, setting);
+  const [first] = objections.flatMap((one) =>
+    explainObjection(one, query, currency, () => 'The module'),
+  );
+  if (first) throw new StateError(`${first.title}.`, first.mend ?? 'Plan again.', 'units');
+  return plan;
+}
+
+/**
+ * Records an answer. A yes makes the quote's plan the job's plan and holds its drawer modules, and
+ * lets go of what an earlier yes held.
+ */
+export async function answerQuote(
+  db: Database,
+  jobId: string,
+  quoteId: string,
+  { what, by, note }: QuoteAnswerInput,
+): Promise<Quote[]> {
+  return db.transaction(async (tx) => {
+    await requireOpen(tx, jobId);
+    const own = and(eq(quotes.id, quoteId), eq(quotes.jobId, jobId));
+    const [row] = await tx.select().from(quotes).where(own);
+    if (!row) throw new NotFoundError('This quote');
+    if (row.answer)
+      throw new StateError(
+        `Quote ${row.number} was answered already: ${row.answer}.`,
+        'Issue a new version for a new answer.',
+      );
+    const [later] = await tx
+      .select({ number: quotes.number })
+      .from(quotes)
+      .where(eq(quotes.jobId, jobId))
+      .orderBy(desc(quotes.number))
+      .limit(1);
+    if (later && later.number > row.number)
+      throw new StateError(
+        `Quote ${row.number} was replaced by quote ${later.number}.`,
+        `Answer quote ${later.number}.`,
+      );
+    if (what === 'accepted') await takeAsPlan(tx, jobId, row);
+    await tx
+      .update(quotes)
+      .set({ answer: what, answeredBy: by, answeredAt: new Date(), answerNote: note })
+      .where(own);
+    await addEvent(tx, jobId, 'quoted', `Quote ${row.number} ${what} by ${by}`);
+    return listQuotes(tx, jobId);
+  });
+}
+
+async function takeAsPlan(
+  tx: Database,
+  jobId: string,
+  { choice, validUntil, number }: typeof quotes.$inferSelect,
+): Promise<void> {
+  if (new Date().toISOString().slice(0, 10) > validUntil)
+    throw new StateError(
+      `Quote ${number} held until ${validUntil}.`,
+      'Issue it anew: prices may have changed.',
+    );
+  const wanted = choice.units.flatMap(({ source }) =>
+    source.type === 'drawer' ? [source.drawerId] : [],
+  );
+  await tx.update(drawer).set({ reservedFor: null }).where(eq(drawer.reservedFor, jobId));
+  if (wanted.length > 0) {
+    const held = await tx
+      .update(drawer)
+      .set({ reservedFor: jobId })
+      .where(and(inArray(drawer.id, wanted), isNull(drawer.reservedFor)))
+      .returning({ id: drawer.id });
+    if (held.length < wanted.length)
+      throw new StateError(
+        'A drawer module of this quote is gone or held for another job.',
+        'Plan again and issue a new version.',
+      );
+  }
+  const placement = Object.fromEntries(choice.units.map(({ slotId, module }) => [slotId, module]));
+  const fields = { placement, setting: choice.setting, savedAt: new Date() };
+  const own = and(eq(snapshots.jobId, jobId), eq(snapshots.kind, 'planned'));
+  const [known] = await tx.select({ version: snapshots.version }).from(snapshots).where(own);
+  if (known)
+    await tx
+      .update(snapshots)
+      .set({ ...fields, version: known.version + 1 })
+      .where(own);
+  else await tx.insert(snapshots).values({ jobId, kind: 'planned', ...fields });
+  // A later yes replaces an earlier one.
+  await tx
+    .update(quotes)
+    .set({ answer: 'change asked' })
+    .where(and(eq(quotes.jobId, jobId), eq(quotes.answer, 'accepted')));
+}
+
+/** Parts of accepted quotes whose jobs are open and not fitted yet, by supplier. */
+export async function listOrders(db: Database): Promise<OrderLine[]> {
+  const fitted = db
+    .select({ jobId: snapshots.jobId })
+    .from(snapshots)
+    .where(eq(snapshots.kind, 'as-fitted'));
+  const rows = await db
+    .select({ quote: quotes, number: jobs.number, customerName: customers.name })
+    .from(quotes)
+    .innerJoin(jobs, eq(jobs.id, quotes.jobId))
+    .innerJoin(customers, eq(customers.id, jobs.customerId))
+    .where(
+      and(eq(quotes.answer, 'accepted'), isNull(jobs.closedAt), notInArray(quotes.jobId, fitted)),
+    );
+  return rows
+    .flatMap(({ quote, number, customerName }) =>
+      quote.orders.map((part): OrderLine => ({
+        ...part,
+        ...{ jobId: quote.jobId, jobNumber: number, customerName },
+        acceptedAt: (quote.answeredAt ?? quote.issuedAt).toISOString(),
+      })),
+    )
+    .sort((a, b) => a.supplier.localeCompare(b.supplier) || a.jobNumber - b.jobNumber);
+}

@@ -1,0 +1,173 @@
+import {
+  CHOICE_NAMES,
+  CHOICE_WHY,
+  explainAdvice,
+  figure,
+  gb,
+  money,
+  planText,
+} from '#core/explaining';
+import { judgeMatch } from '#core/matching';
+import { adviseNeed, workingSet } from '#core/need';
+import { operatingPoint } from '#core/operating-point';
+import type { Plan } from '#core/planning';
+import { Button } from '../../ui/Button.tsx';
+import { Mark } from '../../ui/Mark.tsx';
+import { Notice } from '../../ui/Notice.tsx';
+import { WhyLink } from '../../ui/Why.tsx';
+import type { PlanContext } from './planContext.ts';
+
+/** The front as a few named plans. */
+export function ChoicesView({ context }: { readonly context: PlanContext }) {
+  const { choices, selected, select } = context;
+  return (
+    <>
+      <OtherAnswers context={context} />
+      <ul className="grid gap-2">
+        {choices.map(({ plan, kinds }) => {
+          const isSelected = plan.id === selected?.id;
+          return (
+            <li
+              key={plan.id}
+              className={`rounded-md border px-3 py-2 ${isSelected ? 'border-teal bg-teal-wash' : 'border-line'}`}
+            >
+              <div className="flex flex-wrap items-start gap-x-4 gap-y-1">
+                <div className="min-w-0 grow basis-80">
+                  <p className="flex flex-wrap items-baseline gap-x-2 text-aside text-muted">
+                    <b className="text-copper">
+                      {kinds.map((kind) => CHOICE_NAMES[kind]).join(' · ')}
+                    </b>
+                    <WhyLink
+                      title={CHOICE_NAMES[kinds[0]]}
+                      reasons={kinds.map((kind) => ({
+                        title: CHOICE_NAMES[kind],
+                        why: CHOICE_WHY[kind],
+                      }))}
+                    />
+                  </p>
+                  <button
+                    type="button"
+                    aria-pressed={isSelected}
+                    className="min-h-8 text-left font-bold"
+                    onClick={() => select(plan)}
+                  >
+                    {planText(plan, context.query.machine)}
+                  </button>
+                </div>
+                <PlanFigures plan={plan} context={context} />
+              </div>
+              <PlanActions plan={plan} context={context} />
+            </li>
+          );
+        })}
+      </ul>
+    </>
+  );
+}
+
+/** Cost, capacity, bandwidth and match of a plan, each with its unit. */
+export function PlanFigures({
+  plan,
+  context,
+}: {
+  readonly plan: Plan;
+  readonly context: PlanContext;
+}) {
+  const { query, terms, job } = context;
+  const { worth } = plan;
+  const stance = {
+    need: query.need,
+    capacityFirst: query.capacityFirst,
+    memoryTestPassed: query.memoryTestPassed,
+  };
+  const verdict = judgeMatch(query.machine, plan.placement, plan.setting, stance).schools.find(
+    ({ school }) => school === job.school,
+  );
+  const cells = [
+    ['cost', money(worth.cost, terms.currency)],
+    ['usable', gb(worth.usable)],
+    ['at the need', `${figure(worth.bandwidth)} GB/s`],
+    ['match', worth.grade],
+  ] as const;
+  return (
+    <dl className="flex flex-wrap gap-x-5 gap-y-1">
+      {cells.map(([label, value]) => (
+        <div key={label} className="min-w-16">
+          <dt className="text-aside text-muted">{label}</dt>
+          <dd className="font-bold tabular-nums">{value}</dd>
+        </div>
+      ))}
+      <div>
+        <dt className="text-aside text-muted">{job.school}</dt>
+        <dd className="flex items-center gap-1 font-bold">
+          <Mark kind={verdict?.judgement === 'caution' ? 'caution' : 'ok'} />
+          {verdict?.judgement === 'caution' ? 'with caution' : 'yes'}
+        </dd>
+      </div>
+    </dl>
+  );
+}
+
+/** Take or keep a plan. */
+export function PlanActions({
+  plan,
+  context,
+}: {
+  readonly plan: Plan;
+  readonly context: PlanContext;
+}) {
+  const { take, keep, isTaken, job } = context;
+  const isKept = job.keptPlans.some(
+    ({ units, setting }) =>
+      setting === plan.setting &&
+      JSON.stringify(units.map(({ slotId, source }) => [slotId, source])) ===
+        JSON.stringify(plan.units.map(({ slotId, source }) => [slotId, source])),
+  );
+  const name = planText(plan, context.query.machine);
+  return (
+    <p className="flex flex-wrap gap-x-4 text-aside">
+      {isTaken(plan) ? (
+        <span className="flex min-h-10 items-center gap-1.5 font-bold">
+          <Mark kind="ok" /> this is the plan
+        </span>
+      ) : (
+        <Button look="quiet" aria-label={`Take as plan: ${name}`} onClick={() => take(plan)}>
+          take as plan
+        </Button>
+      )}
+      {isKept ? (
+        <span className="flex min-h-10 items-center text-muted">kept to compare</span>
+      ) : (
+        <Button look="quiet" aria-label={`Keep to compare: ${name}`} onClick={() => keep(plan)}>
+          keep to compare
+        </Button>
+      )}
+    </p>
+  );
+}
+
+/** Where memory is not the answer, or not the whole of it, that comes first. */
+function OtherAnswers({ context: { query, job } }: { readonly context: PlanContext }) {
+  const input = job.needInput;
+  const work = input && workingSet(input);
+  if (!input || !work) return null;
+  const found = operatingPoint(query.machine, query.fitted, 'standard');
+  const advice = adviseNeed(
+    query.machine,
+    input,
+    work,
+    job.margin,
+    found.type === 'runs' ? found : undefined,
+  ).filter(({ type }) =>
+    ['drive-first', 'graphics-memory', 'system-first', 'enough'].includes(type),
+  );
+  if (advice.length === 0) return null;
+  return (
+    <div className="mb-3 grid gap-2">
+      {advice.map((one) => {
+        const { title, why, mend } = explainAdvice(one);
+        return <Notice key={one.type} kind="caution" title={title} why={why} mend={mend} />;
+      })}
+    </div>
+  );
+}

@@ -1,0 +1,219 @@
+import { useCallback, useMemo, useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { snapshotOf } from '#contract/jobProof';
+import type { Job, KeptPlan } from '#contract/records';
+import type { Placement, Setting } from '#core/machine';
+import { operatingPoint } from '#core/operating-point';
+import { DEFAULT_WEIGHTS, judgePlan, nameChoices, recogniseUnits } from '#core/planning';
+import type { Plan, Weights } from '#core/planning';
+import { planText } from '#core/explaining';
+import { api } from '../../app/api.ts';
+import { useShortcuts } from '../../app/keys.ts';
+import { AnswerBar } from '../../ui/AnswerBar.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { SaveNotice } from '../../ui/SaveNotice.tsx';
+import { Failed, Loading } from '../../ui/States.tsx';
+import { useSave } from '../../ui/useSave.ts';
+import { Next } from '../InspectStep.tsx';
+import { PointAnswers } from '../PointAnswers.tsx';
+import { StepLayout } from '../StepLayout.tsx';
+import { ChoicesView } from './ChoicesView.tsx';
+import { CompareView } from './CompareView.tsx';
+import { HandView } from './HandView.tsx';
+import { PlanAside } from './PlanAside.tsx';
+import { EmptyFront, SearchLine } from './SearchLine.tsx';
+import { TableView } from './TableView.tsx';
+import { VerdictText } from './VerdictText.tsx';
+import { WhyNotView } from './WhyNotView.tsx';
+import type { PlanContext } from './planContext.ts';
+import { useJobQuery, usePlanSearch } from './usePlanSearch.ts';
+
+const VIEWS = [
+  ['choices', 'Choices'],
+  ['all', 'All plans'],
+  ['compare', 'Compare'],
+  ['why-not', 'Why not …?'],
+  ['hand', 'By hand'],
+] as const;
+
+/** Every sensible way to upgrade the machine: choose, compare, argue, or lay it out by hand. */
+export function PlanStep({ job }: { readonly job: Job }) {
+  const [params] = useSearchParams();
+  const asked = params.get('view');
+  const isClosed = job.result !== null;
+  // A closed job's plans are history; a machine without slots has nothing to search.
+  const view = VIEWS.find(([one]) => one === asked)?.[0] ?? (isClosed ? 'hand' : 'choices');
+  const { query, terms, modules, drawer, error } = useJobQuery(job);
+  const search = usePlanSearch(isClosed ? undefined : query);
+  const [chosenId, setChosenId] = useState<string>();
+  const [weights, setWeights] = useState<Weights>(DEFAULT_WEIGHTS);
+  const plans = useMemo(() => search.result?.plans ?? [], [search.result]);
+  const choices = useMemo(() => (query ? nameChoices(plans, query) : []), [plans, query]);
+  const [saveSnapshot] = api.useSaveSnapshotMutation();
+  const saving = useSave(saveSnapshot);
+  const [change] = api.useChangeJobMutation();
+  const keeping = useSave(change);
+
+  const nameOffer = useCallback(
+    (id: string) =>
+      modules.find((one) => one.id === id)?.label ??
+      drawer.find((one) => one.id === id)?.label ??
+      'a module that is not on offer',
+    [modules, drawer],
+  );
+  const selected = plans.find(({ id }) => id === chosenId) ?? choices[0]?.plan;
+  const version = snapshotOf(job, 'planned')?.version ?? 0;
+  const take = useCallback(
+    (plan: Plan) => {
+      const body = { placement: plan.placement, setting: plan.setting, version };
+      // As JSON: placements are readonly here, and the schema of what is sent is plain.
+      void saving.save({
+        id: job.id,
+        kind: 'planned',
+        body: JSON.parse(JSON.stringify(body)) as never,
+      });
+    },
+    [saving, job.id, version],
+  );
+  const setKept = (keptPlans: readonly KeptPlan[]) =>
+    void keeping.save({ id: job.id, body: { version: job.version, keptPlans: [...keptPlans] } });
+
+  const head = (
+    <nav aria-label="Views of the plans" className="mb-3 flex flex-wrap gap-1 border-b border-line">
+      {VIEWS.map(([one, label]) => (
+        <Link
+          key={one}
+          to={`?view=${one}`}
+          aria-current={one === view ? 'page' : undefined}
+          className="min-h-10 border-b-3 border-transparent px-3 py-2 aria-[current=page]:border-copper aria-[current=page]:font-bold"
+        >
+          {label}
+          {one === 'all' && plans.length > 0 && ` (${plans.length})`}
+          {one === 'compare' && job.keptPlans.length > 0 && ` (${job.keptPlans.length})`}
+        </Link>
+      ))}
+    </nav>
+  );
+  const planned = snapshotOf(job, 'planned');
+  const isTaken = (plan: Plan) =>
+    planned?.setting === plan.setting &&
+    JSON.stringify(sortedEntries(planned.placement)) ===
+      JSON.stringify(sortedEntries(plan.placement));
+  useShortcuts(
+    selected && view !== 'hand' && !isClosed && !isTaken(selected)
+      ? [{ keys: 'P', does: 'Take as plan', run: () => take(selected) }]
+      : [],
+  );
+
+  if (view === 'hand')
+    return (
+      <HandView
+        job={job}
+        head={head}
+        verdictOn={(placement: Placement, setting: Setting) =>
+          query && (
+            <VerdictText
+              query={query}
+              currency={terms.currency}
+              nameOffer={nameOffer}
+              verdict={judgePlan(query, plans, recogniseUnits(query, placement), setting)}
+            />
+          )
+        }
+      />
+    );
+  if (!query)
+    return (
+      <div className="sheet">
+        {head}
+        {error ? (
+          <Failed failure={error} what="the catalogue" onRetry={() => window.location.reload()} />
+        ) : (
+          <Loading what="the catalogue" />
+        )}
+      </div>
+    );
+  const { machine } = query;
+  const context: PlanContext = {
+    ...{
+      job,
+      query,
+      terms,
+      plans,
+      choices,
+      selected,
+      isTaken,
+      nameOffer,
+      take,
+      weights,
+      setWeights,
+      setKept,
+    },
+    select: (plan) => setChosenId(plan.id),
+    keep: (plan) => {
+      const { units, setting } = plan;
+      const name = planText(plan, machine).slice(0, 60);
+      setKept([...job.keptPlans, { name, note: '', units: [...units] as never, setting }]);
+    },
+  };
+  const found = operatingPoint(machine, query.fitted, 'standard');
+  return (
+    <StepLayout
+      aside={selected && view !== 'compare' && <PlanAside plan={selected} context={context} />}
+      bar={
+        <AnswerBar
+          label="The plan looked at"
+          actions={
+            selected && !isTaken(selected) ? (
+              <Button look="main" keys="P" onClick={() => take(selected)}>
+                Take as plan
+              </Button>
+            ) : (
+              <Next to={`/jobs/${job.id}/quote`}>Next: quote</Next>
+            )
+          }
+        >
+          {selected ? (
+            <PointAnswers
+              machine={machine}
+              point={operatingPoint(machine, selected.placement, selected.setting)}
+              before={found}
+              need={
+                query.need === undefined ? undefined : query.need + machine.graphicsCarveOut.high
+              }
+              label={isTaken(selected) ? 'The plan: runs' : 'Would run'}
+            />
+          ) : (
+            <p className="text-muted">{search.isRunning ? 'Searching …' : 'No plan to show.'}</p>
+          )}
+        </AnswerBar>
+      }
+    >
+      {head}
+      <SearchLine search={search} context={context} />
+      <SaveNotice state={saving.state} />
+      <SaveNotice state={keeping.state} />
+      {search.empty && <EmptyFront reason={search.empty} search={search} context={context} />}
+      {view === 'choices' && <ChoicesView context={context} />}
+      {view === 'all' && <TableView context={context} />}
+      {view === 'compare' && <CompareView context={context} />}
+      {view === 'why-not' && (
+        <WhyNotView context={context} exclusions={search.result?.exclusions ?? []} />
+      )}
+    </StepLayout>
+  );
+}
+
+const sortedEntries = (placement: Placement) =>
+  Object.entries(placement)
+    .map(([slot, module]) => [
+      slot,
+      module &&
+        JSON.stringify(
+          Object.entries(module)
+            .filter(([, value]) => value !== undefined)
+            .sort(),
+        ),
+    ])
+    .filter(([, module]) => module)
+    .sort();

@@ -1,0 +1,64 @@
+import { useEffect, useRef } from 'react';
+import {
+  BubbleController,
+  Chart,
+  Legend,
+  LineController,
+  LineElement,
+  LinearScale,
+  PointElement,
+  Tooltip,
+} from 'chart.js';
+import type { ChartConfiguration } from 'chart.js';
+
+Chart.register(
+  BubbleController,
+  Legend,
+  LineController,
+  LineElement,
+  LinearScale,
+  PointElement,
+  Tooltip,
+);
+
+interface FigureProps<Kind extends 'bubble' | 'line'> {
+  /** What the picture shows, for those who hear the page; the same figures stand in a table. */
+  readonly label: string;
+  readonly config: ChartConfiguration<Kind>;
+  readonly height: number;
+  /** Gets the chart whenever it is drawn anew, to read its scales. */
+  readonly onChart?: (chart: Chart<Kind>) => void;
+}
+
+/** A value of the theme, as it now is. */
+export const themeColour = (name: string): string =>
+  getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
+
+/** A chart in the page's own type and colours. */
+export function Figure<Kind extends 'bubble' | 'line'>({
+  label,
+  config,
+  height,
+  onChart,
+}: FigureProps<Kind>) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const told = useRef(onChart);
+  useEffect(() => {
+    told.current = onChart;
+  });
+  useEffect(() => {
+    if (!canvas.current) return;
+    Chart.defaults.font.family = "'Atkinson Hyperlegible Next Variable', sans-serif";
+    Chart.defaults.font.size = 13;
+    Chart.defaults.color = themeColour('muted');
+    Chart.defaults.borderColor = themeColour('line');
+    const chart = new Chart<Kind>(canvas.current, config);
+    told.current?.(chart);
+    return () => chart.destroy();
+  }, [config]);
+  return (
+    <div style={{ height }} className="relative">
+      <canvas ref={canvas} role="img" aria-label={label} />
+    </div>
+  );
+}
