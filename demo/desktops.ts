@@ -57,6 +57,7 @@ export const cadBoard: Machine = {
   }),
   fillOrder: [['a2'], ['a2', 'b2'], ['a2', 'b2', 'a1'], ['a1', 'a2', 'b1', 'b2']],
   requiredFirstSlot: 'none',
+  verifiedParts: ['KB-16U56', 'KB-32U56'],
   maxPerSlot: gib(48),
   maxTotal: gib(192),
   controllerLimit: dataRate(5600),

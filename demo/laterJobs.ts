@@ -178,4 +178,27 @@ export const LATER_JOBS: readonly DemoJob[] = [
     evidence: [spd('SODIMM 1.bin', chess, '5A000071')],
     isClosed: true,
   },
+  {
+    // Capacity against rate: four modules hold more and run slower than two larger ones.
+    customer: { name: 'Boatyard drawing office', contact: 'Ketil, upstairs' },
+    machine: 'cadBoard',
+    complaint: 'Second drawing desk: whole-ship assemblies, four plans open at once',
+    intake: { budget: 38_000, work: 'assemblies of whole hulls', consents: agreed },
+    daysAgo: 1,
+    readyInDays: 5,
+    need: needOf([['Large drawings and assemblies', 30, 44]]),
+    configurations: {
+      'as-found': standard({
+        a2: moduleOf('16GB 1Rx8 PC5-5600B-UA0-1010 KB-16U56', {
+          maker: '122-13',
+          kitId: 'pack KB-31',
+        }),
+        b2: moduleOf('16GB 1Rx8 PC5-5600B-UA0-1010 KB-16U56', {
+          maker: '122-13',
+          kitId: 'pack KB-31',
+        }),
+      }),
+    },
+    measurements: [bandwidth('as-found', [44, 66.8, 67.1, 66.9])],
+  },
 ];

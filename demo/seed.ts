@@ -2,13 +2,13 @@ import { eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import { pointText } from '#core/explaining';
 import { operatingPoint } from '#core/operating-point';
-import { readLabel } from '#core/memory';
 import { workingSet } from '#core/need';
 import { fingerprint } from '#core/proving';
 import type { Database } from '../server/store/openStore.ts';
 import { closeJob } from '../server/store/operations/changeJobs.ts';
 import {
   customers,
+  drawer,
   evidence,
   jobEvents,
   jobs,
@@ -16,12 +16,14 @@ import {
   makers,
   measurements,
   modules,
+  shopTerms,
   snapshots,
 } from '../server/store/schema/index.ts';
-import { CATALOGUE, JOBS } from './jobs.ts';
+import { JOBS } from './jobs.ts';
 import type { DemoJob } from './job.ts';
 import { MACHINES } from './machines.ts';
 import { MAKERS } from './makers.ts';
+import { DRAWER, MARKET, SHOP_TERMS, moduleOfLine } from './market.ts';
 
 const HOUR_MS = 3_600_000;
 /** Who signs on the made-up bench. */
@@ -33,10 +35,15 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
   for (const key of Object.keys(MACHINES)) ids[key] = nanoid(12);
   for (const [key, machine] of Object.entries(MACHINES))
     await db.insert(machines).values({ id: ids[key] ?? key, name: machine.name, machine });
-  for (const label of CATALOGUE) {
-    const { module } = readLabel(label);
-    if (module) await db.insert(modules).values({ id: nanoid(12), label, module });
-  }
+  for (const { verifiedOn = [], ...line } of MARKET)
+    await db.insert(modules).values({
+      ...line,
+      ...{ id: nanoid(12), module: moduleOfLine(line.label) },
+      verifiedOn: verifiedOn.map((key) => ids[key] ?? key),
+    });
+  for (const one of DRAWER)
+    await db.insert(drawer).values({ ...one, id: nanoid(12), module: moduleOfLine(one.label) });
+  await db.insert(shopTerms).values({ id: 'shop', terms: SHOP_TERMS });
   for (const [key, name] of Object.entries(MAKERS)) await db.insert(makers).values({ key, name });
   for (const job of JOBS) await seedJob(db, job, ids[job.machine] ?? '', now);
 }

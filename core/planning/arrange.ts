@@ -139,7 +139,7 @@ export class Arranger {
     const consider = (columns: readonly (readonly Unit[])[], loads: readonly Load[]): boolean => {
       const reach = this.#reachOf(loads, units.length, counts, own);
       if (reach < target) return true;
-      const { slots, score } = seat(this.#board, columns, units.length);
+      const { slots, score } = seat(this.#board, columns, units.length, pairs);
       if (best && score >= best.score) return true;
       if (verify(slots)) best = { reach, slots, score };
       return best?.score !== 0;
@@ -511,13 +511,14 @@ function firstOf(counts: ArrayLike<number>): number {
 }
 
 /**
- * Seats columns in slots. The lower score is the better: a slot outside the manual's order weighs
+ * Seats columns in slots; where the order within a column is free, what stays keeps its slot. The lower score is the better: a slot outside the manual's order weighs
  * more than any number of moves.
  */
 function seat(
   { machine, channels, firstChannel }: Board,
   columns: readonly (readonly Unit[])[],
   total: number,
+  isOrdered: boolean,
 ): { slots: Map<SlotId, Unit>; score: number } {
   const order = machine.fillOrder === 'unknown' ? undefined : machine.fillOrder[total - 1];
   const slots = new Map<SlotId, Unit>();
@@ -526,13 +527,20 @@ function seat(
     const own = channels[at]?.slots ?? [];
     const chosen = chooseSlots(machine, own, column, order, at === firstChannel);
     const inOrder = own.filter((slotId) => chosen.includes(slotId));
-    inOrder.forEach((slotId, row) => {
-      const unit = column[row];
-      if (!unit) return;
+    const left = [...column];
+    const atHome = (slotId: SlotId) => left.findIndex((unit) => unit.kept?.slotId === slotId);
+    const settled = new Map<SlotId, Unit>();
+    for (const slotId of isOrdered ? [] : inOrder) {
+      const [unit] = atHome(slotId) < 0 ? [] : left.splice(atHome(slotId), 1);
+      if (unit) settled.set(slotId, unit);
+    }
+    for (const slotId of inOrder) {
+      const unit = settled.get(slotId) ?? left.shift();
+      if (!unit) continue;
       slots.set(slotId, unit);
       if (order && !order.includes(slotId)) score += 100;
       if (unit.kept && unit.kept.slotId !== slotId) score += 1;
-    });
+    }
   });
   return { slots, score };
 }

@@ -90,9 +90,9 @@ export function PlanFigures({
     ['match', worth.grade],
   ] as const;
   return (
-    <dl className="flex flex-wrap gap-x-5 gap-y-1">
+    <dl className="grid shrink-0 grid-cols-[5rem_4rem_5rem_5.5rem_7rem] gap-x-3 max-sm:grid-cols-3">
       {cells.map(([label, value]) => (
-        <div key={label} className="min-w-16">
+        <div key={label}>
           <dt className="text-aside text-muted">{label}</dt>
           <dd className="font-bold tabular-nums">{value}</dd>
         </div>

@@ -53,7 +53,7 @@ export function SearchLine({
           <Mark kind={result?.complete ? 'ok' : 'caution'} />
           <span>
             {result?.complete
-              ? `${count(result.plans.length, 'plan')}: every one that nothing beats, of ${count(result.considered, 'offer')} that fit, in ${(elapsedMs / 1000).toFixed(1)} s`
+              ? `${count(result.plans.length, 'plan')}: every one that nothing beats, of ${count(result.considered, 'offer')} that fit, in ${elapsedMs < 1000 ? `${elapsedMs} ms` : `${(elapsedMs / 1000).toFixed(1)} s`}`
               : `Best found so far: stopped after ${(elapsedMs / 1000).toFixed(1)} of ${DEADLINE_MS / 1000} s, so a better one may be missing`}
           </span>
           {!result?.complete && (

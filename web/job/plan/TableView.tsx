@@ -34,13 +34,13 @@ export function TableView({ context }: { readonly context: PlanContext }) {
       column.accessor('score', {
         header: 'Score',
         cell: ({ row, getValue }) => (
-          <>
+          <span className="whitespace-nowrap">
             {Math.round(getValue() * 100)}{' '}
             <WhyLink
               title={planText(row.original.plan, query.machine)}
               reasons={scoreReasons(row.original)}
             />
-          </>
+          </span>
         ),
         sortDescFirst: true,
       }),
