@@ -58,3 +58,4 @@ export {
   planText,
   promiseText,
 } from './plans.ts';
+export { explainCatalogueFault, explainContradiction } from './catalogue.ts';

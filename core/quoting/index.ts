@@ -1,2 +1,9 @@
+export {
+  CATALOGUE_ROW_LIMIT,
+  catalogueFromRows,
+  catalogueToRows,
+  readAmount,
+} from './catalogueTable.ts';
+export type { CatalogueFault, Contradiction, TabledEntry } from './catalogueTable.ts';
 export { DEFAULT_TERMS, QUOTE_ANSWERS, quoteState, sumQuote, taxWithin } from './quote.ts';
 export type { PricedPart, QuoteAnswer, QuoteLine, QuoteSum, ShopTerms } from './quote.ts';

@@ -6,12 +6,8 @@ export async function nodeSolver(): Promise<Solver> {
   const highs = await loadHighs();
   return (lp, timeLimitS): Solved => {
     const answer = highs.solve(lp, { time_limit: timeLimitS, presolve: 'on' });
-    const values = Object.fromEntries(
-      Object.entries(answer.Columns).map(([name, column]) => [
-        name,
-        'Primal' in column ? Number(column.Primal) : 0,
-      ]),
-    );
+    const columns = Object.entries(answer.Columns as Record<string, { Primal?: number }>);
+    const values = Object.fromEntries(columns.map(([name, { Primal = 0 }]) => [name, Primal]));
     const status =
       answer.Status === 'Optimal'
         ? 'optimal'

@@ -16,7 +16,11 @@ const NAV = [
   { to: '/', label: 'Bench' },
   { to: '/machines', label: 'Machines' },
   { to: '/modules', label: 'Modules' },
+  { to: '/drawer', label: 'Drawer' },
+  { to: '/orders', label: 'To order' },
+  { to: '/workings', label: 'Workings' },
   { to: '/makers', label: 'Makers' },
+  { to: '/shop', label: 'Shop' },
 ];
 
 /** The frame of every page: ink bar, offline notice, page, overlays. */

@@ -45,7 +45,31 @@ export const router = createBrowserRouter([
       },
       {
         path: 'modules',
-        lazy: async () => ({ Component: (await import('../library/ModulesPage.tsx')).ModulesPage }),
+        lazy: async () => ({
+          Component: (await import('../library/CataloguePage.tsx')).CataloguePage,
+        }),
+      },
+      {
+        path: 'drawer',
+        lazy: async () => ({ Component: (await import('../stock/DrawerPage.tsx')).DrawerPage }),
+      },
+      {
+        path: 'orders',
+        lazy: async () => ({ Component: (await import('../stock/OrdersPage.tsx')).OrdersPage }),
+      },
+      {
+        path: 'shop',
+        lazy: async () => ({ Component: (await import('../stock/ShopPage.tsx')).ShopPage }),
+      },
+      {
+        path: 'batches/:id',
+        lazy: async () => ({ Component: (await import('../stock/BatchPage.tsx')).BatchPage }),
+      },
+      {
+        path: 'workings',
+        lazy: async () => ({
+          Component: (await import('../workings/WorkingsPage.tsx')).WorkingsPage,
+        }),
       },
       { path: '*', Component: NoSuchPage },
     ],

@@ -142,6 +142,12 @@ function Twins({ jobs = [] }: { readonly jobs?: readonly JobSummary[] | undefine
           {numberText(job.number)}
         </Link>
       ))}
+      <Link
+        to={`/batches/${jobs[0]?.batch?.id ?? ''}`}
+        className="link flex min-h-6 items-center font-bold"
+      >
+        plan them together
+      </Link>
     </p>
   );
 }

@@ -1,0 +1,209 @@
+import { useState } from 'react';
+import type { FormEvent } from 'react';
+import { Link } from 'react-router';
+import type { DrawerRecord } from '#contract/quotes';
+import { gb, money } from '#core/explaining';
+import { moduleSummary, readLabel } from '#core/memory';
+import { DRAWER_STATES } from '#core/planning';
+import type { DrawerState } from '#core/planning';
+import { DEFAULT_TERMS, readAmount } from '#core/quoting';
+import { api } from '../app/api.ts';
+import { Button } from '../ui/Button.tsx';
+import { SelectField, TextField } from '../ui/Field.tsx';
+import { Mark } from '../ui/Mark.tsx';
+import { SaveNotice } from '../ui/SaveNotice.tsx';
+import { Empty, Failed, Loading } from '../ui/States.tsx';
+import { useSave } from '../ui/useSave.ts';
+import { LabelReport } from '../visuals/LabelReport.tsx';
+
+const STATE_MARKS = { tested: 'ok', untested: 'caution', faulty: 'stop' } as const;
+
+/** Used modules the shop keeps: pulled modules are stock. */
+export function DrawerPage() {
+  const { data, error, refetch } = api.useDrawerQuery(undefined, {
+    refetchOnMountOrArgChange: true,
+  });
+  const { data: shop } = api.useShopQuery();
+  const { currency } = shop?.terms ?? DEFAULT_TERMS;
+  return (
+    <main className="mx-auto w-full max-w-[1400px] px-5 py-4">
+      <h1 className="mb-3 text-answer font-bold">Drawer</h1>
+      <DrawerForm currency={currency} />
+      {!data &&
+        (error ? (
+          <Failed failure={error} what="the drawer" onRetry={() => void refetch()} />
+        ) : (
+          <Loading what="the drawer" />
+        ))}
+      {data?.length === 0 && (
+        <Empty title="The drawer is empty.">
+          Put pulled modules in by their label; plans then use them before anything is bought.
+        </Empty>
+      )}
+      {data && data.length > 0 && (
+        <div className="sheet overflow-x-auto p-0!">
+          <table className="w-full text-left tabular-nums">
+            <caption className="sr-only">Modules in the drawer</caption>
+            <thead>
+              <tr className="border-b border-edge text-aside text-muted">
+                {['Size', 'Runs at', 'Label', 'From', 'State', 'Price', 'Held for', ''].map(
+                  (head) => (
+                    <th key={head} scope="col" className="px-3 py-2 font-normal">
+                      {head || <span className="sr-only">Actions</span>}
+                    </th>
+                  ),
+                )}
+              </tr>
+            </thead>
+            <tbody>
+              {data.map((record) => (
+                <Row key={record.id} record={record} currency={currency} />
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </main>
+  );
+}
+
+function Row({ record, currency }: { readonly record: DrawerRecord; readonly currency: string }) {
+  const { id, version, reservedFor, ...input } = record;
+  const [change] = api.useChangeInDrawerMutation();
+  const [take] = api.useTakeFromDrawerMutation();
+  const changing = useSave(change);
+  const taking = useSave(take);
+  return (
+    <>
+      <tr className="border-b border-line last:border-0">
+        <td className="px-3 font-bold whitespace-nowrap">{gb(record.module.capacity)}</td>
+        <td className="figure px-3">
+          {moduleSummary(record.module)} {record.module.formFactor}
+        </td>
+        <td className="figure max-w-72 px-3 text-aside break-words">{record.label}</td>
+        <td className="max-w-60 px-3 text-aside break-words">{record.origin || '–'}</td>
+        <td className="px-3">
+          <span className="flex items-center gap-1.5">
+            <Mark kind={STATE_MARKS[record.state]} />
+            <select
+              aria-label={`State of ${record.label}, ${record.origin}`}
+              className="input min-w-28"
+              value={record.state}
+              onChange={({ target }) =>
+                void changing.save({
+                  id,
+                  body: {
+                    ...input,
+                    module: input.module,
+                    state: target.value as DrawerState,
+                    version,
+                  },
+                })
+              }
+            >
+              {DRAWER_STATES.map((state) => (
+                <option key={state}>{state}</option>
+              ))}
+            </select>
+          </span>
+        </td>
+        <td className="px-3 whitespace-nowrap">{money(record.price, currency)}</td>
+        <td className="px-3">
+          {reservedFor ? (
+            <Link className="link font-bold" to={`/jobs/${reservedFor.jobId}`}>
+              job {String(reservedFor.number).padStart(4, '0')}
+            </Link>
+          ) : (
+            <span className="text-muted">free</span>
+          )}
+        </td>
+        <td className="px-3">
+          <Button
+            look="quiet"
+            aria-label={`Take out ${record.label}, ${record.origin}`}
+            onClick={() => void taking.save(id)}
+          >
+            take out
+          </Button>
+        </td>
+      </tr>
+      {(changing.state.type === 'failed' || taking.state.type === 'failed') && (
+        <tr>
+          <td colSpan={8} className="px-3 py-2">
+            <SaveNotice state={changing.state} />
+            <SaveNotice state={taking.state} />
+          </td>
+        </tr>
+      )}
+    </>
+  );
+}
+
+function DrawerForm({ currency }: { readonly currency: string }) {
+  const [label, setLabel] = useState('');
+  const [origin, setOrigin] = useState('');
+  const [state, setState] = useState<DrawerState>('untested');
+  const [price, setPrice] = useState('');
+  const [isAsked, setAsked] = useState(false);
+  const [add] = api.useAddToDrawerMutation();
+  const adding = useSave(add, () => {
+    setLabel('');
+    setOrigin('');
+    setPrice('');
+    setAsked(false);
+  });
+  const reading = readLabel(label);
+  const amount = readAmount(price);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    setAsked(true);
+    if (!reading.module || amount === undefined) return;
+    const module = reading.module as never;
+    void adding.save({ label: label.trim(), module, origin, state, price: amount ?? 0 });
+  };
+  return (
+    <form noValidate onSubmit={submit} className="sheet mb-4">
+      <div className="grid items-start gap-3 sm:grid-cols-2 lg:grid-cols-[2fr_2fr_9rem_8rem_auto]">
+        <TextField
+          label="Put a module in by its label"
+          spellCheck={false}
+          value={label}
+          error={
+            isAsked && !reading.module ? 'This label does not suffice yet; see below.' : undefined
+          }
+          onChange={({ target }) => setLabel(target.value)}
+        />
+        <TextField
+          label="Where it came from"
+          value={origin}
+          maxLength={200}
+          onChange={({ target }) => setOrigin(target.value)}
+        />
+        <SelectField
+          label="State"
+          value={state}
+          options={DRAWER_STATES.map((one) => [one, one])}
+          onChange={({ target }) => setState(target.value as DrawerState)}
+        />
+        <TextField
+          label={`Price, ${currency}`}
+          value={price}
+          inputMode="decimal"
+          error={isAsked && amount === undefined ? 'An amount such as 9.00.' : undefined}
+          onChange={({ target }) => setPrice(target.value)}
+        />
+        <div className="pt-6">
+          <Button type="submit" look="main">
+            Put it in
+          </Button>
+        </div>
+      </div>
+      {(label !== '' || isAsked) && (
+        <div className="mt-2" aria-live="polite">
+          <LabelReport reading={reading} />
+        </div>
+      )}
+      <SaveNotice state={adding.state} />
+    </form>
+  );
+}

@@ -1,0 +1,110 @@
+import { Link } from 'react-router';
+import type { OrderLine } from '#contract/quotes';
+import { count, money } from '#core/explaining';
+import { DEFAULT_TERMS } from '#core/quoting';
+import { api } from '../app/api.ts';
+import { Button } from '../ui/Button.tsx';
+import { download } from '../ui/download.ts';
+import { Empty, Failed, Loading } from '../ui/States.tsx';
+
+const jobNumber = ({ jobNumber: number }: OrderLine) => String(number).padStart(4, '0');
+
+/** What is to be ordered for every accepted quote, one list per supplier. */
+export function OrdersPage() {
+  const { data, error, refetch } = api.useOrdersQuery(undefined, {
+    refetchOnMountOrArgChange: true,
+  });
+  const { data: shop } = api.useShopQuery();
+  const { currency } = shop?.terms ?? DEFAULT_TERMS;
+  const suppliers = [...new Set((data ?? []).map(({ supplier }) => supplier))];
+  const save = async (lines: readonly OrderLine[], name: string) => {
+    const { default: papa } = await import('papaparse');
+    const rows = lines.map((line) => [
+      ...[line.supplier, line.article, line.text, line.packs, (line.each / 100).toFixed(2)],
+      ...[((line.packs * line.each) / 100).toFixed(2), line.leadDays ?? '', jobNumber(line)],
+    ]);
+    const head = ['supplier', 'article', 'what', 'packs', 'each', 'together', 'lead days', 'job'];
+    download(name, 'text/csv', papa.unparse([head, ...rows]));
+  };
+  return (
+    <main className="mx-auto w-full max-w-[1400px] px-5 py-4">
+      <div className="mb-3 flex flex-wrap items-center gap-x-6">
+        <h1 className="text-answer font-bold">To order</h1>
+        {data && data.length > 0 && (
+          <Button look="quiet" onClick={() => void save(data, 'orders.csv')}>
+            Save all as CSV
+          </Button>
+        )}
+      </div>
+      {!data &&
+        (error ? (
+          <Failed failure={error} what="the orders" onRetry={() => void refetch()} />
+        ) : (
+          <Loading what="the orders" />
+        ))}
+      {data?.length === 0 && (
+        <Empty title="Nothing is to be ordered.">
+          Parts of accepted quotes appear here until they are fitted.
+        </Empty>
+      )}
+      <div className="grid gap-4">
+        {suppliers.map((supplier) => {
+          const lines = (data ?? []).filter((line) => line.supplier === supplier);
+          const total = lines.reduce((sum, { packs, each }) => sum + packs * each, 0);
+          return (
+            <section key={supplier} className="sheet">
+              <div className="mb-2 flex flex-wrap items-baseline gap-x-4">
+                <h2 className="font-bold">{supplier || 'No supplier named'}</h2>
+                <span className="text-aside text-muted">
+                  {count(lines.length, 'line')}, {money(total, currency)}
+                </span>
+                <Button
+                  look="quiet"
+                  className="ml-auto text-aside"
+                  onClick={() => void save(lines, `order-${supplier || 'other'}.csv`)}
+                >
+                  save as CSV
+                </Button>
+              </div>
+              <div className="overflow-x-auto">
+                <table className="w-full text-left tabular-nums">
+                  <caption className="sr-only">
+                    To order from {supplier || 'unnamed suppliers'}
+                  </caption>
+                  <thead>
+                    <tr className="border-b border-edge text-aside text-muted">
+                      {['Packs', 'What', 'Article', 'Each', 'Days', 'For'].map((head) => (
+                        <th key={head} scope="col" className="py-1 pr-4 font-normal">
+                          {head}
+                        </th>
+                      ))}
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {lines.map((line, at) => (
+                      <tr key={at} className="border-b border-line last:border-0">
+                        <td className="py-1.5 pr-4 font-bold">{line.packs}</td>
+                        <td className="py-1.5 pr-4 break-words">{line.text}</td>
+                        <td className="figure py-1.5 pr-4">{line.article || '–'}</td>
+                        <td className="py-1.5 pr-4 whitespace-nowrap">
+                          {money(line.each, currency)}
+                        </td>
+                        <td className="py-1.5 pr-4">{line.leadDays ?? '?'}</td>
+                        <td className="py-1.5 pr-4">
+                          <Link className="link font-bold" to={`/jobs/${line.jobId}/quote`}>
+                            {jobNumber(line)}
+                          </Link>{' '}
+                          <span className="text-aside text-muted">{line.customerName}</span>
+                        </td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+              </div>
+            </section>
+          );
+        })}
+      </div>
+    </main>
+  );
+}

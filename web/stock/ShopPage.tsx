@@ -1,0 +1,129 @@
+import { useState } from 'react';
+import type { FormEvent } from 'react';
+import { MACHINE_KINDS } from '#core/machine';
+import { readAmount } from '#core/quoting';
+import type { ShopTerms } from '#core/quoting';
+import type { Shop } from '#contract/quotes';
+import { api } from '../app/api.ts';
+import { Button } from '../ui/Button.tsx';
+import { TextField } from '../ui/Field.tsx';
+import { SaveNotice } from '../ui/SaveNotice.tsx';
+import { Failed, Loading } from '../ui/States.tsx';
+import { useSave } from '../ui/useSave.ts';
+
+/** What the shop charges and promises: every plan and quote counts with it. */
+export function ShopPage() {
+  const { data, error, refetch } = api.useShopQuery();
+  return (
+    <main className="mx-auto w-full max-w-3xl px-5 py-4">
+      <h1 className="mb-3 text-answer font-bold">Shop</h1>
+      {data ? (
+        <ShopForm key={data.version} shop={data} />
+      ) : error ? (
+        <Failed failure={error} what="the shop’s terms" onRetry={() => void refetch()} />
+      ) : (
+        <Loading what="the shop’s terms" />
+      )}
+    </main>
+  );
+}
+
+const decimal = (amount: number) => (amount / 100).toFixed(2);
+
+function ShopForm({ shop }: { readonly shop: Shop }) {
+  const { terms, version } = shop;
+  const [text, setText] = useState<Record<string, string>>(() => ({
+    name: terms.name,
+    address: terms.address,
+    currency: terms.currency,
+    taxPercent: String(terms.taxPercent),
+    creditPerGb: decimal(terms.creditPerGb),
+    validDays: String(terms.validDays),
+    ...Object.fromEntries(MACHINE_KINDS.map((kind) => [kind, decimal(terms.labour[kind])])),
+  }));
+  const [isAsked, setAsked] = useState(false);
+  const [change] = api.useChangeShopMutation();
+  const saving = useSave(change);
+  const amount = (name: string) => readAmount(text[name] ?? '') ?? undefined;
+  const errors: Record<string, string | undefined> = {
+    name: text.name?.trim() ? undefined : 'Enter the name of the shop.',
+    currency: /^[A-Z]{3}$/.test(text.currency ?? '') ? undefined : 'Three letters, such as EUR.',
+    taxPercent:
+      Number(text.taxPercent) >= 0 && Number(text.taxPercent) <= 60 ? undefined : 'From 0 to 60 %.',
+    validDays:
+      /^\d+$/.test(text.validDays ?? '') && Number(text.validDays) > 0
+        ? undefined
+        : 'A day or more.',
+    creditPerGb: amount('creditPerGb') === undefined ? 'An amount such as 0.40.' : undefined,
+    ...Object.fromEntries(
+      MACHINE_KINDS.map((kind) => [
+        kind,
+        amount(kind) === undefined ? 'An amount such as 28.00.' : undefined,
+      ]),
+    ),
+  };
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    setAsked(true);
+    if (Object.values(errors).some((error) => error !== undefined)) return;
+    const next: ShopTerms = {
+      name: text.name ?? '',
+      address: text.address ?? '',
+      currency: text.currency ?? 'EUR',
+      taxPercent: Number(text.taxPercent),
+      creditPerGb: amount('creditPerGb') ?? 0,
+      validDays: Number(text.validDays),
+      labour: Object.fromEntries(
+        MACHINE_KINDS.map((kind) => [kind, amount(kind) ?? 0]),
+      ) as ShopTerms['labour'],
+    };
+    void saving.save({ terms: next, version });
+  };
+  const field = (name: string, label: string, hint?: string) => (
+    <TextField
+      label={label}
+      hint={hint}
+      value={text[name] ?? ''}
+      error={isAsked ? errors[name] : undefined}
+      onChange={({ target }) => setText({ ...text, [name]: target.value })}
+    />
+  );
+  return (
+    <form noValidate onSubmit={submit} className="sheet grid gap-4">
+      <div className="grid gap-3 sm:grid-cols-2">
+        {field('name', 'Name', 'at the head of quotes and reports')}
+        {field('address', 'Address')}
+        {field('currency', 'Currency')}
+        {field('taxPercent', 'Tax contained in prices, %')}
+        {field('validDays', 'Quotes hold for, days')}
+        {field(
+          'creditPerGb',
+          'Credit for pulled memory, per GB',
+          '0 = pulled modules stay the customer’s',
+        )}
+      </div>
+      <fieldset>
+        <legend className="mb-2 font-bold">Labour for opening and fitting, tax included</legend>
+        <div className="grid gap-3 sm:grid-cols-3">
+          {MACHINE_KINDS.map((kind) => (
+            <div key={kind}>{field(kind, kind)}</div>
+          ))}
+        </div>
+      </fieldset>
+      <div className="flex items-center gap-4">
+        <Button type="submit" look="main">
+          Save
+        </Button>
+        {saving.state.type === 'done' && (
+          <span role="status">Saved. Quotes already issued stay as they are.</span>
+        )}
+      </div>
+      <SaveNotice
+        state={saving.state}
+        sides={(yours, theirs) => [
+          ['Name', (yours as { terms: ShopTerms }).terms.name, (theirs as Shop).terms.name],
+        ]}
+      />
+    </form>
+  );
+}

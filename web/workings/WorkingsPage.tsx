@@ -1,0 +1,41 @@
+import type { ReactNode } from 'react';
+import { BandwidthWorking, ClockWorking, StepWorking, ZoneWorking } from './figures.tsx';
+import { LabelWorking, TimingsWorking } from './labels.tsx';
+import { LatencyWorking } from './latency.tsx';
+
+const WORKINGS: readonly (readonly [id: string, title: string, page: () => ReactNode])[] = [
+  ['clock', 'Clock and data rate', ClockWorking],
+  ['latency', 'CL in nanoseconds', LatencyWorking],
+  ['bandwidth', 'Bandwidth', BandwidthWorking],
+  ['zone', 'Paired zone of two lanes', ZoneWorking],
+  ['timings', 'A module at another rate', TimingsWorking],
+  ['label', 'Label', LabelWorking],
+  ['step', 'Clocks in step', StepWorking],
+];
+
+/** The bench's pocket calculators, without a job. What is entered stands in the address. */
+export function WorkingsPage() {
+  return (
+    <main className="mx-auto w-full max-w-[1400px] px-5 py-4">
+      <div className="mb-3 flex flex-wrap items-baseline gap-x-5">
+        <h1 className="text-answer font-bold">Workings</h1>
+        <nav aria-label="Workings" className="flex flex-wrap gap-x-4">
+          {WORKINGS.map(([id, title]) => (
+            <a key={id} href={`#${id}`} className="link flex min-h-10 items-center text-aside">
+              {title}
+            </a>
+          ))}
+        </nav>
+        <p className="ml-auto text-aside text-muted">Copy the address to share what you entered.</p>
+      </div>
+      <div className="grid items-start gap-4 md:grid-cols-2">
+        {WORKINGS.map(([id, title, Page]) => (
+          <section key={id} id={id} aria-label={title} className="sheet scroll-mt-4">
+            <h2 className="mb-2 font-bold">{title}</h2>
+            <Page />
+          </section>
+        ))}
+      </div>
+    </main>
+  );
+}
