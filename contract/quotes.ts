@@ -49,6 +49,8 @@ const quoteLine = z.strictObject({
 export const quotePromise = z.strictObject({
   now: z.string(),
   then: z.string(),
+  /** What the new size means for the work; empty where it changes nothing. */
+  room: z.string(),
   gains: z.array(z.string()),
   not: z.array(z.string()),
 });

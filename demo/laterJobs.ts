@@ -32,7 +32,7 @@ const ferryJobs = FERRY_FOUND.map((placement, at): DemoJob => ({
     ['Office and mail', 0.8, 1.8],
     ['Browser, a dozen tabs', 1.5, 3],
   ]),
-  configurations: at < 3 ? { 'as-found': standard(placement) } : {},
+  configurations: { 'as-found': standard(placement) },
   measurements: [],
   evidence: [systemList(MACHINES.ferrySmall, placement, 2400)],
 }));

@@ -44,7 +44,7 @@ test('a drag previews before it is taken, and Escape or dropping nowhere leaves 
   server,
 }) => {
   await page.goto(
-    await sceneWith(server, {}, { a1: module, a2: module }).then((url) => `${url}/plan`),
+    await sceneWith(server, {}, { a1: module, a2: module }).then((url) => `${url}/plan?view=hand`),
   );
   await expect(answers(page)).toContainText('one channel wide');
   await dragOver(page, slot(page, 'A2'), slot(page, 'B1'));
@@ -67,7 +67,7 @@ test('a drag previews before it is taken, and Escape or dropping nowhere leaves 
 
 test('taps do what drags do: pick up, put down, change places', async ({ page, server }) => {
   const large = labelled('16GB 2Rx8 PC4-2400T-UB1-11');
-  await page.goto(`${await sceneWith(server, {}, { a1: module, b1: large })}/plan`);
+  await page.goto(`${await sceneWith(server, {}, { a1: module, b1: large })}/plan?view=hand`);
   await slot(page, 'A1').click();
   await slot(page, 'B1').click();
   await expect(slot(page, 'A1')).toContainText('16 GB');
@@ -79,7 +79,7 @@ test('the tray takes what is pulled, gives it back, and says what comes out', as
   page,
   server,
 }) => {
-  await page.goto(`${await sceneWith(server, {}, { a1: module, b1: module })}/plan`);
+  await page.goto(`${await sceneWith(server, {}, { a1: module, b1: module })}/plan?view=hand`);
   await slot(page, 'B1').focus();
   await page.keyboard.press('Delete');
   const inTray = page.getByRole('button', { name: /^Tray: 8 GB/ });
@@ -108,7 +108,7 @@ test('a pack seats its modules across the channels as one kit; what does not fit
   page,
   server,
 }) => {
-  await page.goto(`${await sceneWith(server, {}, {})}/plan`);
+  await page.goto(`${await sceneWith(server, {}, {})}/plan?view=hand`);
   await page.getByLabel('Label of a module').fill('2x8GB DDR4-3200 CL22 DIMM');
   await page.keyboard.press('Enter');
   for (const name of ['A1', 'B1']) await expect(slot(page, name)).toContainText('8 GB');
@@ -124,7 +124,7 @@ test('a profile never switched on needs no parts: the setting alone is a plan', 
 }) => {
   const kit = labelled('8GB 1Rx8 DDR4-3200 CL16-18-18-38 1.35V DIMM', { kitId: 'pack 1' });
   const url = await sceneWith(server, {}, { a1: kit, b1: kit });
-  await page.goto(`${url}/plan`);
+  await page.goto(`${url}/plan?view=hand`);
   await expect(
     page.getByText('The overclock profile of 3200 MT/s is not switched on'),
   ).toBeVisible();
@@ -162,7 +162,7 @@ test('three modules in two channels: the trait, the need and the school decide t
   await page.getByLabel('Uneven channels').selectOption('zone');
   await page.getByRole('button', { name: 'Save the machine' }).click();
   await expect(page.getByText('Saved')).toBeVisible();
-  await page.goto(`${url}/plan`);
+  await page.goto(`${url}/plan?view=hand`);
   await expect(answers(page)).toContainText('16 of 24 GB paired');
   await expect(balanced).toContainText('with caution');
   await balanced.getByRole('button', { name: /^why/ }).click();
@@ -219,7 +219,7 @@ test('an all-soldered machine gets an honest cannot', async ({ page, server }) =
       { channel: 'B', part },
     ],
   };
-  await page.goto(`${await sceneWith(server, traits, {})}/plan`);
+  await page.goto(`${await sceneWith(server, traits, {})}/plan?view=hand`);
   await expect(page.getByText('No module can be fitted: all memory is soldered')).toBeVisible();
   await expect(page.getByLabel('Label of a module')).toHaveCount(0);
   await expect(answers(page)).toContainText('all 16 GB paired');

@@ -5,7 +5,7 @@ test('everything is found by typing: jobs, machines, pages and what can be done 
   server,
 }) => {
   const id = await sceneWithJob(server);
-  await page.goto(`${server.url}/jobs/${id}/plan`);
+  await page.goto(`${server.url}/jobs/${id}/plan?view=hand`);
   await page.getByRole('heading', { name: 'Slot board' }).waitFor();
   await page.keyboard.press('Control+k');
   const box = page.getByPlaceholder(/Job number/);
@@ -16,7 +16,7 @@ test('everything is found by typing: jobs, machines, pages and what can be done 
   await box.fill('describe');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'A new machine' })).toBeVisible();
-  await page.goto(`${server.url}/jobs/${id}/plan`);
+  await page.goto(`${server.url}/jobs/${id}/plan?view=hand`);
   await page.getByRole('heading', { name: 'Slot board' }).waitFor();
   await page.keyboard.press('Control+k');
   await box.fill('take as plan');
@@ -34,7 +34,7 @@ test('? lists the keys that work here, and letters typed into a field stay lette
   server,
 }) => {
   const id = await sceneWithJob(server);
-  await page.goto(`${server.url}/jobs/${id}/plan`);
+  await page.goto(`${server.url}/jobs/${id}/plan?view=hand`);
   await page.getByRole('heading', { name: 'Slot board' }).waitFor();
   await page.keyboard.press('?');
   const dialog = page.getByRole('dialog', { name: 'Keys that work here' });
@@ -99,7 +99,7 @@ test('a module is added, suggested, corrected, and a stale correction shows both
   await expect(other.getByRole('cell', { name: `${label}.R3`, exact: true })).toBeVisible();
 
   const id = await sceneWithJob(server);
-  await page.goto(`${server.url}/jobs/${id}/plan`);
+  await page.goto(`${server.url}/jobs/${id}/plan?view=hand`);
   const suggestions = page.locator('datalist option');
   await expect(suggestions).toHaveCount(1);
   await expect(suggestions).toHaveAttribute('value', `${label}.R3`);

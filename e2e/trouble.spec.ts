@@ -29,7 +29,7 @@ test('two tabs on one job: the later save shows both sides, and nothing is overw
   await expect(page.getByLabel('Measured peak, GB')).toHaveValue('20');
 
   // The same on the slot board.
-  for (const tab of [page, other]) await tab.goto(`${server.url}/jobs/${id}/plan`);
+  for (const tab of [page, other]) await tab.goto(`${server.url}/jobs/${id}/plan?view=hand`);
   for (const tab of [page, other]) {
     await addModule(
       tab,
@@ -52,7 +52,7 @@ test('the server goes while editing: it is said, nothing is lost, and the save g
   server,
 }) => {
   const id = await sceneWithJob(server);
-  await page.goto(`${server.url}/jobs/${id}/plan`);
+  await page.goto(`${server.url}/jobs/${id}/plan?view=hand`);
   await addModule(page, '8GB 1Rx8 PC4-2400T-UA1-11');
   await server.kill();
   await page.getByRole('button', { name: /Take as plan/ }).click();
@@ -71,7 +71,7 @@ test('the server goes while editing: it is said, nothing is lost, and the save g
 
 test('a draft outlives leaving the page, on the board and in forms', async ({ page, server }) => {
   const id = await sceneWithJob(server);
-  await page.goto(`${server.url}/jobs/${id}/plan`);
+  await page.goto(`${server.url}/jobs/${id}/plan?view=hand`);
   await addModule(page, '8GB 1Rx8 PC4-2400T-UA1-11');
   await page.goto(`${server.url}/jobs/${id}/inspect`);
   await page.getByLabel('Runs, GB/s').fill('14.1 14.2');
@@ -81,7 +81,7 @@ test('a draft outlives leaving the page, on the board and in forms', async ({ pa
   await expect(page.getByLabel('Customer')).toHaveValue('Half typed');
   await page.goto(`${server.url}/jobs/${id}/inspect`);
   await expect(page.getByLabel('Runs, GB/s')).toHaveValue('14.1 14.2');
-  await page.goto(`${server.url}/jobs/${id}/plan`);
+  await page.goto(`${server.url}/jobs/${id}/plan?view=hand`);
   await expect(slot(page, 'B1')).toContainText('8 GB');
 });
 

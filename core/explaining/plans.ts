@@ -348,7 +348,16 @@ export function promiseText(query: PlanQuery, plan: Plan) {
         ]
       : []),
   ];
-  return { now: state(before), then: state(after), gains, not };
+  const fits = (point: typeof before) =>
+    query.need !== undefined && point.type === 'runs' && point.usable.low >= query.need;
+  const need = `Your work needs about ${gb(Number((query.need ?? 0).toFixed(1)))}, some margin included.`;
+  const room =
+    query.need === undefined
+      ? ''
+      : fits(before)
+        ? `${need} That fits already: more memory alone will not make it faster.`
+        : `${need} Now that does not fit and spills to the drive, which is far slower than any memory; then it fits.`;
+  return { now: state(before), then: state(after), room, gains, not };
 }
 
 /** A module as a quote or an order names it. */

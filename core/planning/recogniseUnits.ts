@@ -59,9 +59,14 @@ export function recogniseUnits(query: PlanQuery, placement: Placement): PlannedU
     }
     const priceOf = (price: number | 'unknown', units: number) =>
       price === 'unknown' ? Infinity : price / units;
+    // A module that names no pack was sold singly, if it is sold so at all.
     const offer = offers
       .filter((one) => likeness(one.module) === like)
-      .sort((a, b) => priceOf(a.price, a.units) - priceOf(b.price, b.units))[0];
+      .sort(
+        (a, b) =>
+          Number(a.units > 1) - Number(b.units > 1) ||
+          priceOf(a.price, a.units) - priceOf(b.price, b.units),
+      )[0];
     const offerId = offer?.id ?? NOT_ON_OFFER;
     const count = taken.get(offerId) ?? 0;
     taken.set(offerId, count + 1);

@@ -25,7 +25,7 @@ export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promis
     right(amount(each)),
     right(amount(quantity * each)),
   ]);
-  const heading = (text: string): Content => ({ text, bold: true, margin: [0, 14, 0, 4] });
+  const heading = (text: string): Content => ({ text, bold: true, margin: [0, 11, 0, 3] });
   const bullets = (texts: readonly string[]): Content => ({ ul: [...texts], markerColor: TEAL });
   const lead =
     quote.leadDays === null
@@ -36,8 +36,8 @@ export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promis
   return makePdf({
     info: { title },
     pageSize: 'A4',
-    pageMargins: [56, 48, 56, 56],
-    defaultStyle: { font: 'Tag', fontSize: 10.5, lineHeight: 1.25, color: INK },
+    pageMargins: [54, 40, 54, 36],
+    defaultStyle: { font: 'Tag', fontSize: 10, lineHeight: 1.15, color: INK },
     content: [
       {
         columns: [
@@ -45,7 +45,7 @@ export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promis
           { text: terms.address, alignment: 'right', color: MUTED },
         ],
       },
-      { text: title, bold: true, fontSize: 20, margin: [0, 22, 0, 2] },
+      { text: title, bold: true, fontSize: 20, margin: [0, 16, 0, 2] },
       {
         text: `For ${job.customer.name} · issued ${day(quote.issuedAt)} · valid until ${day(quote.validUntil)}`,
         color: MUTED,
@@ -54,7 +54,7 @@ export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promis
       {
         table: {
           headerRows: 1,
-          widths: ['*', 34, 78, 78],
+          widths: ['*', 46, 76, 76],
           body: [
             ['What', right('Number'), right('Each'), right('Together')].map((cell) =>
               typeof cell === 'string'
@@ -90,6 +90,9 @@ export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promis
       heading('What you have, and what you get'),
       { text: [{ text: 'Now: ', bold: true }, quote.promise.now] },
       { text: [{ text: 'Then: ', bold: true }, quote.promise.then] },
+      ...(quote.promise.room === ''
+        ? []
+        : [{ text: quote.promise.room, margin: [0, 4, 0, 0] } as Content]),
       ...(quote.promise.gains.length > 0
         ? [heading('What that does to your work (promised range)'), bullets(quote.promise.gains)]
         : []),

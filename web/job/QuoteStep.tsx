@@ -18,6 +18,7 @@ import { Empty, Failed, Loading } from '../ui/States.tsx';
 import { useSave } from '../ui/useSave.ts';
 import { Next } from './InspectStep.tsx';
 import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
+import { offerName } from './plan/planContext.ts';
 import { useJobQuery } from './plan/usePlanSearch.ts';
 
 /** What the customer is offered: the plan in plain words, frozen prices, versions and their answers. */
@@ -44,8 +45,7 @@ export function QuoteStep({ job }: { readonly job: Job }) {
   const assessed =
     planned &&
     assess({ ...query, machine }, recogniseUnits(query, planned.placement), planned.setting);
-  const nameOffer = (id: string) =>
-    [...modules, ...drawer].find((one) => one.id === id)?.label ?? 'A module';
+  const nameOffer = (id: string) => offerName([...modules, ...drawer].find((one) => one.id === id));
   const objections = (assessed?.objections ?? [])
     .filter(({ type }) => type !== 'over-budget')
     .flatMap((one) => explainObjection(one, query, terms.currency, nameOffer));
@@ -172,6 +172,7 @@ function PromiseText({ promise }: { readonly promise: Quote['promise'] }) {
       <p>
         <b>Then:</b> {promise.then}
       </p>
+      {promise.room && <p>{promise.room}</p>}
       <ul className="list-disc pl-4">
         {promise.gains.map((gain) => (
           <li key={gain}>{gain}</li>

@@ -152,7 +152,7 @@ function BatchPlan({ jobs, modules, drawer, terms }: BatchPlanProps) {
               <caption className="sr-only">Plans of the batch</caption>
               <thead>
                 <tr className="border-b border-edge text-aside text-muted">
-                  {['Job', 'Plan', 'Usable', 'GB/s', 'Match', 'Alone'].map((head) => (
+                  {['Job', 'Plan', 'Usable', 'GB/s', 'Match', 'Cost alone'].map((head) => (
                     <th key={head} scope="col" className="py-1 pr-4 font-normal">
                       {head}
                     </th>

@@ -75,7 +75,7 @@ function Row({ record, currency }: { readonly record: DrawerRecord; readonly cur
   const taking = useSave(take);
   return (
     <>
-      <tr className="border-b border-line last:border-0">
+      <tr className="h-12 border-b border-line last:border-0">
         <td className="px-3 font-bold whitespace-nowrap">{gb(record.module.capacity)}</td>
         <td className="figure px-3">
           {moduleSummary(record.module)} {record.module.formFactor}
@@ -120,6 +120,7 @@ function Row({ record, currency }: { readonly record: DrawerRecord; readonly cur
         <td className="px-3">
           <Button
             look="quiet"
+            className="whitespace-nowrap"
             aria-label={`Take out ${record.label}, ${record.origin}`}
             onClick={() => void taking.save(id)}
           >

@@ -54,7 +54,15 @@ export function Figure<Kind extends 'bubble' | 'line'>({
     Chart.defaults.borderColor = themeColour('line');
     const chart = new Chart<Kind>(canvas.current, config);
     told.current?.(chart);
-    return () => chart.destroy();
+    // Drawn before the page's type is there, it would keep the wrong one.
+    let isGone = false;
+    void document.fonts.ready.then(() => {
+      if (!isGone) chart.update();
+    });
+    return () => {
+      isGone = true;
+      chart.destroy();
+    };
   }, [config]);
   return (
     <div style={{ height }} className="relative">

@@ -28,9 +28,14 @@ export function WorkingsPage() {
         </nav>
         <p className="ml-auto text-aside text-muted">Copy the address to share what you entered.</p>
       </div>
-      <div className="grid items-start gap-4 md:grid-cols-2">
+      <div className="gap-4 md:columns-2">
         {WORKINGS.map(([id, title, Page]) => (
-          <section key={id} id={id} aria-label={title} className="sheet scroll-mt-4">
+          <section
+            key={id}
+            id={id}
+            aria-label={title}
+            className="sheet mb-4 scroll-mt-4 break-inside-avoid"
+          >
             <h2 className="mb-2 font-bold">{title}</h2>
             <Page />
           </section>

@@ -57,7 +57,9 @@ export function LatencyWorking() {
         maintainAspectRatio: false,
         animation: false,
         plugins: {
-          legend: { labels: { usePointStyle: true, pointStyleWidth: 22 } },
+          legend: {
+            labels: { usePointStyle: true, pointStyle: 'line', pointStyleWidth: 26, boxHeight: 8 },
+          },
           tooltip: { enabled: false },
         },
         scales: {

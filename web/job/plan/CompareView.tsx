@@ -139,7 +139,13 @@ function Column({ kept, context, onDrop, onChange }: ColumnProps) {
           {against.title}
         </p>
       ) : (
-        point.type === 'runs' && <LaneStrip machine={machine} point={point} need={query.need} />
+        point.type === 'runs' && (
+          <LaneStrip
+            machine={machine}
+            point={point}
+            need={query.need === undefined ? undefined : query.need + machine.graphicsCarveOut.high}
+          />
+        )
       )}
       <TextField
         label="A word to it"

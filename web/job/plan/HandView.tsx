@@ -95,12 +95,15 @@ export function HandView({ job, head, verdictOn }: HandViewProps) {
           />
         </div>
       )}
-      <BoardPart
-        step={step}
-        hint="as it lies, controller to the left"
-        before={found?.placement}
-        isClosed={isClosed}
-      />
+      {/* The first part of its own block: the line under the views is above it already. */}
+      <div>
+        <BoardPart
+          step={step}
+          hint="as it lies, controller to the left"
+          before={found?.placement}
+          isClosed={isClosed}
+        />
+      </div>
     </StepLayout>
   );
 }

@@ -25,6 +25,7 @@ import { EmptyFront, SearchLine } from './SearchLine.tsx';
 import { TableView } from './TableView.tsx';
 import { VerdictText } from './VerdictText.tsx';
 import { WhyNotView } from './WhyNotView.tsx';
+import { offerName } from './planContext.ts';
 import type { PlanContext } from './planContext.ts';
 import { useJobQuery, usePlanSearch } from './usePlanSearch.ts';
 
@@ -55,10 +56,7 @@ export function PlanStep({ job }: { readonly job: Job }) {
   const keeping = useSave(change);
 
   const nameOffer = useCallback(
-    (id: string) =>
-      modules.find((one) => one.id === id)?.label ??
-      drawer.find((one) => one.id === id)?.label ??
-      'a module that is not on offer',
+    (id: string) => offerName([...modules, ...drawer].find((one) => one.id === id)),
     [modules, drawer],
   );
   const selected = plans.find(({ id }) => id === chosenId) ?? choices[0]?.plan;
@@ -159,7 +157,7 @@ export function PlanStep({ job }: { readonly job: Job }) {
   const found = operatingPoint(machine, query.fitted, 'standard');
   return (
     <StepLayout
-      aside={selected && view !== 'compare' && <PlanAside plan={selected} context={context} />}
+      aside={selected && <PlanAside plan={selected} context={context} />}
       bar={
         <AnswerBar
           label="The plan looked at"

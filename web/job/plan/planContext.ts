@@ -19,3 +19,12 @@ export interface PlanContext {
   readonly setKept: (plans: readonly KeptPlan[]) => void;
   readonly setWeights: (weights: Weights) => void;
 }
+
+/** What an entry of the catalogue or the drawer is called: its label, and how many come together. */
+export function offerName(
+  entry: { readonly label: string; readonly units?: number } | undefined,
+): string {
+  if (!entry) return 'a module that is not on offer';
+  const { label, units = 1 } = entry;
+  return units > 1 ? `${label} (pack of ${units})` : label;
+}
