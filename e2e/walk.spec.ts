@@ -106,7 +106,8 @@ async function walk(page: Page, hands: Hands): Promise<void> {
   await expect(answers(page)).toContainText('15 GB');
   await hands.press(page.getByRole('link', { name: 'Next: plan' }));
 
-  // Plan: move one module to the other channel; the ladder names what binds, and why.
+  // Plan by hand: move one module to the other channel; the ladder names what binds, and why.
+  await hands.press(page.getByRole('link', { name: 'By hand' }));
   await hands.move(page, slot(page, 'A2'), slot(page, 'B1'), 1);
   await expect(slot(page, 'B1')).toContainText('moved');
   await expect(answers(page)).toContainText('16 of 24 GB paired');
@@ -122,6 +123,13 @@ async function walk(page: Page, hands: Hands): Promise<void> {
   await page.keyboard.press('Control+Shift+z');
   await expect(answers(page)).toContainText('16 of 24 GB paired');
   await page.keyboard.press('p');
+  await hands.press(page.getByRole('link', { name: 'Next: quote' }));
+
+  // Quote: only labour, since nothing is bought; the customer says yes.
+  await hands.press(page.getByRole('button', { name: 'Issue the quote' }));
+  await expect(page.getByText(/^Quote \d+-1$/)).toBeVisible();
+  await hands.press(page.getByRole('button', { name: 'Record the answer' }));
+  await expect(page.getByText(/accepted by/)).toBeVisible();
   await hands.press(page.getByRole('link', { name: 'Next: fit' }));
 
   await expect(page.getByText('Out of A2: 8 GB')).toBeVisible();

@@ -119,7 +119,14 @@ describe('the bench list', () => {
     ['PARCEL', ['Island post office']],
     ['0005', []],
     // By number, and by the machine's name.
-    ['5', ['Seaweed laboratory of the northern shallows', 'Knitwear pattern studio']],
+    [
+      '5',
+      [
+        'Seaweed laboratory of the northern shallows',
+        'Knitwear pattern studio',
+        'Boatyard drawing office',
+      ],
+    ],
     ["'; drop table jobs; --", []],
     ['\\', []],
   ])('searching for %s', async (search, names) => {

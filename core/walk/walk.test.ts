@@ -20,7 +20,8 @@ test.each([
   [{ hasFound: true, hasBaseline: true }, 'need', 'State the need'],
   [{ hasFound: true, hasBaseline: true, hasNeed: true }, 'plan', 'Choose a plan'],
   // A plan was taken without a stated need: asking for it now would only nag.
-  [{ hasFound: true, hasBaseline: true, hasPlan: true }, 'fit', 'Fit the plan'],
+  [{ hasFound: true, hasBaseline: true, hasPlan: true }, 'quote', 'Quote the plan'],
+  [{ hasFound: true, hasBaseline: true, hasPlan: true, hasYes: true }, 'fit', 'Fit the plan'],
   // Fitted without a baseline: it is too late for one.
   [{ hasFound: true, hasPlan: true, hasFitted: true }, 'prove', 'Measure after the change'],
   [

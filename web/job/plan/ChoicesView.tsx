@@ -1,3 +1,4 @@
+import { snapshotOf } from '#contract/jobProof';
 import {
   CHOICE_NAMES,
   CHOICE_WHY,
@@ -10,11 +11,13 @@ import {
 import { judgeMatch } from '#core/matching';
 import { adviseNeed, workingSet } from '#core/need';
 import { operatingPoint } from '#core/operating-point';
+import { judgePlan, recogniseUnits } from '#core/planning';
 import type { Plan } from '#core/planning';
 import { Button } from '../../ui/Button.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { WhyLink } from '../../ui/Why.tsx';
+import { VerdictText } from './VerdictText.tsx';
 import type { PlanContext } from './planContext.ts';
 
 /** The front as a few named plans. */
@@ -23,6 +26,7 @@ export function ChoicesView({ context }: { readonly context: PlanContext }) {
   return (
     <>
       <OtherAnswers context={context} />
+      <OtherPlan context={context} />
       <ul className="grid gap-2">
         {choices.map(({ plan, kinds }) => {
           const isSelected = plan.id === selected?.id;
@@ -143,6 +147,24 @@ export function PlanActions({
         </Button>
       )}
     </p>
+  );
+}
+
+/** The plan taken is none of these: laid out by hand, shared out in a batch, or outdated by prices. */
+function OtherPlan({ context }: { readonly context: PlanContext }) {
+  const { job, query, plans, isTaken, terms, nameOffer } = context;
+  const planned = snapshotOf(job, 'planned');
+  if (!planned || plans.length === 0 || plans.some(isTaken)) return null;
+  const units = recogniseUnits(query, planned.placement);
+  const verdict = judgePlan(query, plans, units, planned.setting);
+  return (
+    <div className="mb-3 rounded-md border border-edge px-3 py-2">
+      <p className="mb-2">
+        <span className="text-aside text-muted">The plan taken is another: </span>
+        <b>{planText(verdict.assessment.plan, query.machine)}</b>
+      </p>
+      <VerdictText {...{ query, nameOffer, verdict }} currency={terms.currency} />
+    </div>
   );
 }
 

@@ -1,0 +1,216 @@
+import { readFile } from 'node:fs/promises';
+import type { Page } from '@playwright/test';
+import type { JobSummary } from '#contract/records';
+import { labelled } from '../test/support/builders.ts';
+import { pdfText } from '../test/support/pdfText.ts';
+import { answers, expect, sceneWithJob, send, test } from './support/bench.ts';
+
+const EIGHT = '8GB 1Rx8 PC4-2400T-UA1-11 PV-8U24';
+const PAIR = '16GB 1Rx8 PC4-3200AA-UA3-11 PV-16U32';
+const LAPTOP = '16GB 2Rx8 PC4-3200AA-SE1-11 ORL-16S32';
+
+/** A job that needs more than its 8 GB, and a market with a matching, a faster and a wrong module. */
+async function sceneWithMarket(server: Parameters<typeof sceneWithJob>[0]): Promise<string> {
+  const id = await sceneWithJob(server);
+  const found = await send<{ version: number }>(server, 'PATCH', `/jobs/${id}`, {
+    version: 1,
+    need: 11,
+  });
+  expect(found.version).toBe(2);
+  for (const [label, more] of [
+    [EIGHT, { supplier: 'Barge surplus', price: 1790, stock: 4, leadDays: 7 }],
+    [PAIR, { supplier: 'Quayside', price: 7590, units: 2, stock: 2, leadDays: 1, article: 'Q-32' }],
+    [LAPTOP, { supplier: 'Quayside', price: 100 }],
+  ] as const)
+    await send(server, 'POST', '/modules', { label, module: labelled(label), ...more });
+  return id;
+}
+
+const choice = (page: Page, name: string) => page.getByRole('listitem').filter({ hasText: name });
+
+test('plan, compare, why not, quote, yes, order list', async ({ page, server }) => {
+  const id = await sceneWithMarket(server);
+  await page.goto(`${server.url}/jobs/${id}/plan`);
+  await expect(page.getByText(/every one that nothing beats/)).toBeVisible();
+  const cheapest = choice(page, 'Cheapest that meets the need');
+  await expect(cheapest).toContainText('€47.90'); // 17.90 + 30.00 labour
+  const fastest = choice(page, 'Fastest');
+  await expect(fastest).toContainText('51.2 GB/s');
+
+  // Two are put aside, named, and stand side by side after a reload.
+  await cheapest.getByRole('button', { name: /^Keep to compare/ }).click();
+  await expect(cheapest).toContainText('kept to compare');
+  await fastest.getByRole('button', { name: /^Keep to compare/ }).click();
+  await expect(fastest).toContainText('kept to compare');
+  await page.getByRole('link', { name: 'Compare (2)' }).click();
+  await page.getByLabel('Name').first().fill('Add one like it');
+  await page.getByLabel('Name').first().blur();
+  await expect(page.getByRole('region', { name: 'Add one like it' })).toBeVisible();
+  await page.reload();
+  const column = page.getByRole('region', { name: 'Add one like it' });
+  await expect(column).toContainText('€47.90');
+  await column.getByRole('button', { name: /^Drop/ }).click();
+  await page.getByRole('button', { name: 'undo' }).click();
+  await expect(column).toBeVisible();
+
+  // The laptop module is cheap, and does not fit: said in words, with nothing left to guess.
+  await page.getByRole('link', { name: 'Why not' }).click();
+  await page.getByRole('button', { name: LAPTOP }).click();
+  await expect(page.getByText(/SODIMM/).last()).toBeVisible();
+
+  // A placement of one's own is judged against all plans while it is laid out.
+  await page.getByRole('link', { name: 'By hand' }).click();
+  await page.getByLabel('Label of a module').fill(EIGHT);
+  await page.getByLabel('goes to').selectOption({ label: 'A2' });
+  await page.getByRole('button', { name: /Put in/ }).click();
+  await expect(page.getByText(/refuses: needless one channel/)).toBeVisible();
+  await page.keyboard.press('Control+z');
+
+  // The whole table, ordered otherwise by other weights; the reason for a score is one click away.
+  await page.getByRole('link', { name: /^All plans/ }).click();
+  const first = page.getByRole('row').nth(1);
+  for (const name of ['Cost', 'Usable', 'Match', 'Pulled', 'Free slots'])
+    await page.getByRole('slider', { name: new RegExp(`^${name}`) }).fill('0');
+  await expect(first).toContainText('51.2');
+  await first.getByRole('button', { name: /^why/ }).click();
+  await expect(page.getByRole('region', { name: /^Why/ })).toContainText('Bandwidth at need');
+  await page.keyboard.press('Escape');
+
+  await page.getByRole('link', { name: 'Choices' }).click();
+  await cheapest.getByRole('button', { name: /^Take as plan/ }).click();
+  await expect(cheapest).toContainText('this is the plan');
+  await page.getByRole('link', { name: 'Next: quote' }).click();
+  await expect(answers(page)).toContainText('€47.90');
+  await page.getByLabel('A word to the customer').fill('Ready on Friday.');
+  await page.getByRole('button', { name: 'Issue the quote' }).click();
+  const link = page.getByRole('link', { name: /as PDF$/ });
+  const response = await page.request.get(server.url + ((await link.getAttribute('href')) ?? ''));
+  const [text = '', ...more] = await pdfText(new Uint8Array(await response.body()));
+  expect(more).toEqual([]);
+  for (const words of [
+    'Scene customer',
+    '€47.90',
+    'about 7 days',
+    'Ready on Friday.',
+    'What is not promised',
+    'spills to the drive',
+  ])
+    expect(text).toContain(words);
+
+  await page.getByLabel('Who said so').fill('Scene customer, by phone');
+  await page.getByRole('button', { name: 'Record the answer' }).click();
+  await expect(page.getByText(/accepted by Scene customer, by phone/)).toBeVisible();
+  await page.getByRole('link', { name: 'To order' }).click();
+  await expect(page.getByRole('row').nth(1)).toContainText('PV-8U24');
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save all as CSV' }).click();
+  const csv = await readFile(await (await download).path(), 'utf8');
+  expect(csv.split(/\r?\n/)[1]).toMatch(/^Barge surplus,,.*PV-8U24",1,17\.90,17\.90,7,/);
+});
+
+test('nothing fits the budget, then nothing on offer fits at all: each says what would help', async ({
+  page,
+  server,
+}) => {
+  const id = await sceneWithMarket(server);
+  await send(server, 'PATCH', `/jobs/${id}`, { version: 2, budget: 0 });
+  await page.goto(`${server.url}/jobs/${id}/plan`);
+  await expect(page.getByRole('alert')).toContainText('Nothing within €0.00 meets the need');
+  await expect(page.getByRole('alert')).toContainText('€47.90');
+  await send(server, 'PATCH', `/jobs/${id}`, { version: 3, budget: null, need: 900 });
+  await page.reload();
+  await expect(page.getByRole('alert')).toContainText('The most that can be had');
+});
+
+test('a batch shares drawer and order, and every machine gets its plan', async ({
+  page,
+  server,
+}) => {
+  const machine = await send<{ id: string }[]>(server, 'GET', '/machines', undefined).catch(
+    () => [],
+  );
+  expect(machine).toEqual([]);
+  await sceneWithMarket(server);
+  const [{ id: machineId } = { id: '' }] = await send<{ id: string }[]>(
+    server,
+    'GET',
+    '/machines',
+    undefined,
+  );
+  const customer = { name: 'Three desks', contact: '' };
+  const { batch } = await send<{ batch: { id: string } }>(server, 'POST', '/jobs', {
+    ...{ customer, machineId, complaint: 'Slow', count: 3 },
+  });
+  const { jobs } = await send<{ jobs: JobSummary[] }>(
+    server,
+    'GET',
+    '/jobs?search=Three',
+    undefined,
+  );
+  for (const { id } of jobs) {
+    const placement = { a1: labelled('8GB 1Rx8 PC4-2400T-UA1-11') };
+    await send(server, 'PUT', `/jobs/${id}/snapshots/as-found`, {
+      placement,
+      setting: 'standard',
+      version: 0,
+    });
+    await send(server, 'PATCH', `/jobs/${id}`, { version: 1, need: 11 });
+  }
+  await send(server, 'POST', '/drawer', {
+    ...{ label: EIGHT, module: labelled(EIGHT), state: 'tested', price: 500, origin: 'scrapped' },
+  });
+  await page.goto(`${server.url}/batches/${batch.id}`);
+  await expect(page.getByText('Nothing cheaper meets every need')).toBeVisible();
+  // One out of the drawer at 5.00, two at 17.90, three visits at 30.00.
+  await expect(page.getByText('€130.80')).toBeVisible();
+  await page.getByRole('button', { name: 'Take as plans of 3 machines' }).click();
+  await expect(page.getByText('Each machine has its plan')).toBeVisible();
+  await page.getByRole('row').nth(1).getByRole('link').click();
+  // For one machine alone the drawer's module would be cheaper; the batch gave it to another.
+  await expect(page.getByText('The plan taken is another')).toBeVisible();
+  await expect(page.getByText('Beaten by').first()).toBeVisible();
+});
+
+test('the workings stand in the address', async ({ page, server }) => {
+  await page.goto(`${server.url}/workings?rate=1600&is=clock&cl=30&at=6000`);
+  await expect(page.getByText('3200 MT/s = 1600 MHz')).toBeVisible();
+  await expect(page.getByText('10 ns to the first word')).toBeVisible();
+  const zone = page.getByRole('region', { name: 'Paired zone of two lanes' });
+  await zone.getByLabel('Lane A, GB').fill('24');
+  await expect(zone).toContainText('16 GB paired, 16 GB tail');
+  await expect(page).toHaveURL(/a=24/);
+  const timings = page.getByRole('region', { name: 'A module at another rate' });
+  await timings.getByLabel('Label').fill('8GB 1Rx8 PC4-3200AA-UA2-11');
+  await timings.getByLabel('runs at').selectOption('2400');
+  await expect(timings.getByRole('row', { name: /^CL/ })).toContainText('17');
+  await page.getByLabel('Figure').fill('many');
+  await expect(page.getByText('A rate from 100 to 20000 MT/s.')).toBeVisible();
+  await page.reload();
+  await expect(zone).toContainText('16 GB paired, 16 GB tail');
+});
+
+test('a supplier’s list comes in as CSV, its bad rows named and left out by choice', async ({
+  page,
+  server,
+}) => {
+  await page.goto(`${server.url}/modules`);
+  const rows = [
+    'label,supplier,price,stock,modules in pack',
+    `${EIGHT},Barge surplus,"17,90",4,1`,
+    'a biscuit,Barge surplus,1,1,1',
+    `${PAIR},Quayside,seven,2,2`,
+    `${PAIR},Quayside,75.90,2,2`,
+  ];
+  await page.getByLabel('Bring in a CSV').setInputFiles({
+    name: 'list.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(rows.join('\n')),
+  });
+  await expect(page.getByText('Row 3: “a biscuit” is no module label')).toBeVisible();
+  await expect(page.getByText('Row 4: “seven” under price')).toBeVisible();
+  await page.getByRole('button', { name: 'Take the 2 good rows, leave the others out' }).click();
+  await expect(page.getByRole('row')).toHaveCount(3);
+  await page.getByLabel('Size').selectOption({ label: '16 GB' });
+  await expect(page.getByRole('row')).toHaveCount(2);
+  await expect(page.getByRole('row').nth(1)).toContainText('€75.90');
+});
