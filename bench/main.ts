@@ -2,6 +2,7 @@ import { cpus } from 'node:os';
 import { benchBrowser } from './browser.ts';
 import { benchCore } from './core.ts';
 import { benchInventory } from './inventory.ts';
+import { benchPlanning } from './planning.ts';
 import { benchServer } from './server.ts';
 import { printTable } from './table.ts';
 
@@ -9,6 +10,7 @@ import { printTable } from './table.ts';
 const rows = [
   ...(await benchCore()),
   ...(await benchInventory()),
+  ...(await benchPlanning()),
   ...(await benchServer()),
   ...(await benchBrowser()),
 ];

@@ -1,4 +1,3 @@
-import { SCHOOLS } from '#core/matching';
 import type { School } from '#core/matching';
 import type { Machine, Placement } from '#core/machine';
 import { plainMachine } from '#core/machine';
@@ -129,5 +128,3 @@ export function bigQuery(
     labour: 3500,
   };
 }
-
-export const ALL_SCHOOLS = SCHOOLS;

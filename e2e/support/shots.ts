@@ -5,14 +5,15 @@ import { ServerProcess } from './server.ts';
 import { VIEWS } from './views.ts';
 
 // Pictures of the main views from the demo world, for the docs. Two are dark, to show the theme.
-const DARK = new Set(['plan-eight-slots', 'modules']);
+const DARK = new Set(['plan-by-hand', 'modules']);
 const folder = 'docs/screenshots';
 
 mkdirSync(folder, { recursive: true });
 const demo = await ServerProcess.startDemo();
 const browser = await chromium.launch(config.use?.launchOptions);
 try {
-  for (const { name, open } of VIEWS) {
+  for (const { name, open, isUnpictured } of VIEWS) {
+    if (isUnpictured) continue;
     const page = await browser.newPage({
       viewport: { width: 1280, height: 800 },
       colorScheme: DARK.has(name) ? 'dark' : 'light',

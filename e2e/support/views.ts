@@ -4,6 +4,8 @@ import type { JobSummary } from '#contract/records';
 /** A view of the demo world worth checking and picturing. */
 interface View {
   readonly name: string;
+  /** Checked like all, but not among the pictures of the docs. */
+  readonly isUnpictured?: boolean;
   readonly open: (page: Page, base: string) => Promise<void>;
 }
 
@@ -20,6 +22,8 @@ async function jobId(base: string, search: string, state = 'open'): Promise<stri
 const settle = async (page: Page) => {
   await page.getByRole('heading').first().waitFor();
   await page.waitForLoadState('networkidle');
+  // A search for plans is done in a moment; a picture of it half done would differ each time.
+  await page.getByRole('progressbar').waitFor({ state: 'detached' });
 };
 
 const at = (name: string, path: string): View => ({
@@ -38,21 +42,35 @@ const ofJob = (name: string, search: string, step: string, state?: string): View
   },
 });
 
+const unpictured = (view: View): View => ({ ...view, isUnpictured: true });
+
 /** Every main view, in the order of the walk; the names are those of the pictures in the docs. */
 export const VIEWS: readonly View[] = [
   at('bench', '/'),
-  at('new-job', '/jobs/new'),
+  unpictured(at('new-job', '/jobs/new')),
   ofJob('intake', 'Lighthouse', 'intake'),
   ofJob('inspect', 'post office', 'inspect'),
   ofJob('inspect-eight-slots', 'Seaweed', 'inspect'),
   ofJob('need', 'Lighthouse', 'need'),
-  ofJob('plan', 'Gannet', 'plan'),
-  ofJob('plan-eight-slots', 'Seaweed', 'plan'),
+  ofJob('plan', 'Keelson', 'plan'),
+  ofJob('plan-all', 'Seaweed', 'plan?view=all'),
+  ofJob('plan-by-hand', 'Gannet', 'plan?view=hand'),
+  unpictured(ofJob('plan-compare', 'Keelson', 'plan?view=compare')),
+  unpictured(ofJob('plan-why-not', 'Keelson', 'plan?view=why-not')),
+  ofJob('quote', 'Seaweed', 'quote'),
+  {
+    name: 'batch',
+    open: async (page, base) => {
+      await page.goto(base);
+      await page.getByRole('link', { name: 'plan them together' }).click();
+      await page.getByRole('heading', { name: 'Together' }).waitFor();
+    },
+  },
   ofJob('fit', 'Gannet', 'fit'),
   ofJob('prove', 'choir', 'prove', 'closed'),
   ofJob('hand-over', 'Boatyard', 'hand-over', 'closed'),
   ofJob('report', 'choir', 'report', 'closed'),
-  at('machines', '/machines'),
+  unpictured(at('machines', '/machines')),
   {
     name: 'machine',
     open: async (page, base) => {
@@ -61,7 +79,7 @@ export const VIEWS: readonly View[] = [
       await settle(page);
     },
   },
-  at('makers', '/makers'),
+  unpictured(at('makers', '/makers')),
   {
     name: 'evidence',
     open: async (page, base) => {
@@ -73,15 +91,21 @@ export const VIEWS: readonly View[] = [
     },
   },
   at('modules', '/modules'),
+  at('drawer', '/drawer'),
+  unpictured(at('orders', '/orders')),
+  at('workings', '/workings'),
+  unpictured(at('shop', '/shop')),
   {
     name: 'why',
+    isUnpictured: true,
     open: async (page, base) => {
-      await page.goto(`${base}/jobs/${await jobId(base, 'Gannet')}/plan`);
+      await page.goto(`${base}/jobs/${await jobId(base, 'Gannet')}/plan?view=hand`);
       await page.getByRole('button', { name: /^why: Slowest module/ }).click();
     },
   },
   {
     name: 'palette',
+    isUnpictured: true,
     open: async (page, base) => {
       await page.goto(base);
       await settle(page);
