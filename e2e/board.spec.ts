@@ -132,7 +132,9 @@ test('a profile never switched on needs no parts: the setting alone is a plan', 
   await expect(answers(page)).toContainText('DDR4-3200 · CL 16');
   await expect(answers(page)).toContainText('was DDR4-2133 · CL 15');
   await page.keyboard.press('p');
-  await page.getByRole('link', { name: 'Next: fit' }).click();
+  await expect(page.getByRole('link', { name: 'Next: quote' })).toBeVisible();
+  const steps = page.getByRole('navigation', { name: 'Steps of this job' });
+  await steps.getByRole('link', { name: 'Fit' }).click();
   await expect(page.getByText('switch the overclock profile on')).toBeVisible();
   await expect(page.getByText(/^Into/)).toHaveCount(0);
 });
@@ -150,6 +152,7 @@ test('three modules in two channels: the trait, the need and the school decide t
   await page.getByLabel('Measured peak, GB').fill('10');
   await page.getByRole('button', { name: 'Save the need' }).click();
   await page.getByRole('link', { name: 'Next: plan' }).click();
+  await page.getByRole('link', { name: 'By hand' }).click();
   const balanced = page.getByRole('listitem').filter({ hasText: 'Balanced' });
   await expect(balanced).toContainText('no');
   await expect(
@@ -244,7 +247,9 @@ test('a job without anything found says so at every step instead of breaking', a
     ['intake', 'Opened for Empty'],
     ['inspect', 'Save what was found first.'],
     ['need', 'not stated'],
-    ['plan', 'No memory is fitted'],
+    ['plan', 'Nothing is on record as found'],
+    ['plan?view=hand', 'No memory is fitted'],
+    ['quote', 'No plan has been taken yet.'],
     ['fit', 'Nothing is to be moved.'],
     ['prove', 'Record what was found and what was fitted first.'],
     ['hand-over', 'Not ready to close'],

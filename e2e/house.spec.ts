@@ -21,7 +21,7 @@ test('everything is found by typing: jobs, machines, pages and what can be done 
   await page.keyboard.press('Control+k');
   await box.fill('take as plan');
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('link', { name: 'Next: fit' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Next: quote' })).toBeVisible();
   await page.keyboard.press('Control+k');
   await box.fill('zzzz');
   await expect(page.getByText('Nothing of that name')).toBeVisible();

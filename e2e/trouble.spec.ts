@@ -39,7 +39,7 @@ test('two tabs on one job: the later save shows both sides, and nothing is overw
   }
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: /Take as plan/ }).click();
-  await expect(page.getByRole('link', { name: 'Next: fit' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Next: quote' })).toBeVisible();
   await other.getByRole('button', { name: /Take as plan/ }).click();
   await expect(other.getByRole('alert')).toContainText('24 GB');
   await other.getByRole('button', { name: 'Take theirs' }).click();
@@ -64,7 +64,7 @@ test('the server goes while editing: it is said, nothing is lost, and the save g
   await page.getByRole('button', { name: 'Redo' }).click();
   await server.up();
   await expect(page.getByText('Not saved yet')).toHaveCount(0, { timeout: 20_000 });
-  await expect(page.getByRole('link', { name: 'Next: fit' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Next: quote' })).toBeVisible();
   await page.reload();
   await expect(slot(page, 'B1')).toContainText('8 GB');
 });

@@ -83,6 +83,10 @@ function Palette({
             ['Machines', '/machines'],
             ['Describe a machine', '/machines/new'],
             ['Modules', '/modules'],
+            ['Drawer', '/drawer'],
+            ['To order', '/orders'],
+            ['Workings', '/workings'],
+            ['Shop', '/shop'],
             ['Maker register', '/makers'],
           ].map(([label = '', to = '/']) => (
             <Command.Item key={to} className={item} onSelect={() => go(to)}>

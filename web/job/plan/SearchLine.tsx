@@ -1,3 +1,4 @@
+import { snapshotOf } from '#contract/jobProof';
 import { count, explainEmptyFront, explainExclusion } from '#core/explaining';
 import type { EmptyReason } from '#core/planning';
 import { Button } from '../../ui/Button.tsx';
@@ -30,43 +31,65 @@ export function SearchLine({
         <Button onClick={search.again}>Search again</Button>
       </Notice>
     );
+  const isUnknown = !snapshotOf(job, 'as-found');
   const facts = [
     `${job.school} school`,
     query.need === undefined ? 'no need stated' : `need ${query.need.toFixed(1)} GB with margin`,
     query.budget === undefined ? 'no budget stated' : 'within the budget',
   ];
   return (
-    <div className="mb-3 flex flex-wrap items-center gap-x-3 gap-y-1 text-aside" aria-live="polite">
-      {isRunning ? (
-        <>
-          <progress aria-label="Search" className="h-2 w-28 accent-teal" max={1} value={done} />
-          <span>
-            {count(result?.plans.length ?? 0, 'plan')} so far, {Math.round(done * 100)} % looked
-            through
-          </span>
-          <Button look="quiet" onClick={search.stop}>
-            stop
-          </Button>
-        </>
-      ) : (
-        <>
-          <Mark kind={result?.complete ? 'ok' : 'caution'} />
-          <span>
-            {result?.complete
-              ? `${count(result.plans.length, 'plan')}: every one that nothing beats, of ${count(result.considered, 'offer')} that fit, in ${elapsedMs < 1000 ? `${elapsedMs} ms` : `${(elapsedMs / 1000).toFixed(1)} s`}`
-              : `Best found so far: stopped after ${(elapsedMs / 1000).toFixed(1)} of ${DEADLINE_MS / 1000} s, so a better one may be missing`}
-          </span>
-          {!result?.complete && (
-            <Button look="quiet" onClick={search.again}>
-              search again
-            </Button>
-          )}
-        </>
+    <>
+      {isUnknown && (
+        <div className="mb-3">
+          <Notice
+            kind="caution"
+            title="Nothing is on record as found"
+            why="These plans take every slot for empty."
+            mend="Enter what is fitted under Inspect."
+          />
+        </div>
       )}
-      <span className="text-muted">{facts.join(' · ')}</span>
-    </div>
+      <div
+        className="mb-3 flex flex-wrap items-center gap-x-3 gap-y-1 text-aside"
+        aria-live="polite"
+      >
+        {isRunning ? (
+          <>
+            <progress aria-label="Search" className="h-2 w-28 accent-teal" max={1} value={done} />
+            <span>
+              {count(result?.plans.length ?? 0, 'plan')} so far, {Math.round(done * 100)} % looked
+              through
+            </span>
+            <Button look="quiet" onClick={search.stop}>
+              stop
+            </Button>
+          </>
+        ) : (
+          <>
+            <Mark kind={result?.complete ? 'ok' : 'caution'} />
+            <span>
+              {result?.complete
+                ? `${count(result.plans.length, 'plan')}: every one that nothing beats, of ${count(result.considered, 'offer')} that fit, in ${elapsedMs < 1000 ? `${elapsedMs} ms` : `${(elapsedMs / 1000).toFixed(1)} s`}`
+                : `Best found so far: stopped after ${(elapsedMs / 1000).toFixed(1)} of ${DEADLINE_MS / 1000} s, so a better one may be missing`}
+            </span>
+            {!result?.complete && (
+              <Button look="quiet" onClick={search.again}>
+                search again
+              </Button>
+            )}
+          </>
+        )}
+        <span className="text-muted">{facts.join(' · ')}</span>
+      </div>
+    </>
   );
 }
+
+const NOTHING_ON_OFFER = {
+  title: 'The catalogue and the drawer are empty',
+  why: 'Plans are made of what can be had.',
+  mend: 'Add modules with their prices under Modules, or bring in a supplier’s list as CSV.',
+};
 
 /** Why there is nothing to show, and what the nearest module is excluded by. */
 export function EmptyFront({
@@ -79,7 +102,10 @@ export function EmptyFront({
   readonly context: PlanContext;
 }) {
   const { query, terms, nameOffer } = context;
-  const { title, why, mend } = explainEmptyFront(reason, query, terms.currency);
+  const { title, why, mend } =
+    query.offers.length + query.drawer.length === 0
+      ? NOTHING_ON_OFFER
+      : explainEmptyFront(reason, query, terms.currency);
   const nearest = [...(search.result?.exclusions ?? [])]
     .filter((one) => one.type === 'does-not-fit')
     .sort((a, b) => a.blockers.length - b.blockers.length)[0];
