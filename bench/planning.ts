@@ -120,7 +120,7 @@ async function batchRow(planBatch: typeof planningRoom.planBatch): Promise<Row> 
   const machines = Array.from({ length: 20 }, (_, at) => {
     const board = bigBoard(2, at % 5 === 4 ? 2 : 1);
     const { offers: _o, drawer: _d, ...query } = bigQuery(board, market, 'balanced');
-    return { id: `m${at}`, query: { ...query, need: 8 + 4 * (at % 4) } };
+    return { id: `m${at}`, query: { ...query, need: 20 + 8 * (at % 4) } };
   });
   const start = performance.now();
   const result = planBatch({ machines, ...market, rules: { paired: true } }, solve, 4);

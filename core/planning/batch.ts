@@ -67,19 +67,21 @@ export function planBatch(query: BatchQuery, solve: Solver, timeLimitS = 5): Bat
   const sources = uniqueSources(served);
   const model = writeModel(served, sources, true);
   const solved = solve(model, timeLimitS);
-  if (served.length === 0 || solved.status === 'infeasible')
+  const isServed = served.every(({ machines, recipes }, group) => {
+    const placed = recipes.map((_, at) => Math.round(solved.values[`x${group}_${at}`] ?? 0));
+    return placed.reduce((sum, one) => sum + one, 0) === machines.length;
+  });
+  // Stopped before anything was found, or more wanted than there is: nobody is served half.
+  if (served.length === 0 || solved.status === 'infeasible' || !isServed)
     return nothing(query.machines.map(({ id }) => id));
-  const isOptimal = solved.status === 'optimal';
+  const isSolved = solved.status === 'optimal';
   // Stopped early: the program without whole numbers bounds what could still be gained.
-  const bound = isOptimal
+  const least = isSolved
     ? solved.objective
     : solve(writeModel(served, sources, false), 5).objective;
-  return {
-    ...handOut(served, sources, solved),
-    unserved,
-    bound: Math.ceil(bound - 1e-6),
-    isOptimal,
-  };
+  const bound = Math.ceil(least - 1e-6);
+  const result = handOut(served, sources, solved);
+  return { ...result, unserved, bound, isOptimal: isSolved || result.total <= bound };
 }
 
 function nothing(unserved: readonly string[]): BatchResult {

@@ -2,8 +2,12 @@ import type { SlotId } from '../machine/index.ts';
 import type { MemoryModule } from '../memory/index.ts';
 import { assess } from './assess.ts';
 import type { Minor, PlanQuery, PlannedUnit } from './query.ts';
-import { kitOf } from './supply.ts';
-import type { Source } from './supply.ts';
+import { Arranger } from './arrange.ts';
+import { Board, isPlainBoard } from './board.ts';
+import { agree, agreementOf, buildSupply, kitOf } from './supply.ts';
+import type { Fitted, ModuleClass, Source } from './supply.ts';
+import { exactRate } from '../units/index.ts';
+import type { DataRate } from '../units/index.ts';
 
 /** Modules that are bought, whatever the source: all of one make and rating. */
 export interface SupplyType {
@@ -37,9 +41,10 @@ export const typeKey = (module: MemoryModule): string =>
   JSON.stringify({ ...module, kitId: undefined, assumed: undefined });
 
 /**
- * Ways to serve a machine that need no more modules than necessary: sets of at most two types, and
- * of these only the ones no smaller admitted set is part of. Costs only grow with more modules, so
- * nothing cheaper is lost but sets of three types or more.
+ * Ways to serve a machine that need no more modules than necessary: one kind of bought module beside
+ * what stays, or two kinds that can agree as a pair, and of these only the ones no smaller admitted
+ * set is part of. Costs only grow with more modules, so nothing cheaper is lost but sets of three
+ * kinds, and under the lenient school sets of two unlike kinds where very many are on offer.
  */
 export function recipesFor(
   query: PlanQuery,
@@ -49,6 +54,9 @@ export function recipesFor(
   const { machine, fitted } = query;
   const types = new Map<string, MemoryModule>();
   for (const { module } of sources) types.set(typeKey(module), module);
+  const keys = [...types.keys()];
+  const pairsOf = matesOf(types, query.school === 'lenient' && keys.length <= MIXED_MOST);
+  const isHopeless = hopeless(query, sources, rules);
   const found = machine.slots.filter(({ id }) => fitted[id]).map(({ id }) => id);
   const recipes: Recipe[] = [];
   const untouched = tryOut(
@@ -57,16 +65,26 @@ export function recipesFor(
     rules,
   );
   if (untouched) recipes.push({ ...untouched, cost: 0 });
+  const mostCredit = found.reduce((sum, id) => sum + Math.max(0, query.credit[id] ?? 0), 0);
+  // Nothing is cheaper than leaving it, unless the pulled modules are worth more than the work.
+  if (untouched && query.labour >= mostCredit) return recipes;
   for (const stay of subsets(found)) {
     const credit = found
       .filter((id) => !stay.includes(id))
       .reduce((sum, id) => sum + (query.credit[id] ?? 0), 0);
     const cost = query.labour - credit;
     const smallest: ReadonlyMap<string, number>[] = [];
-    for (let count = 0; count + stay.length <= machine.slots.length; count++)
-      for (const takes of multisets([...types.keys()], count)) {
+    // Fewer than two parts never run side by side.
+    const least = rules.paired && machine.channels.length > 1 ? 2 : 0;
+    const parts = stay.length + machine.soldered.length;
+    for (
+      let count = Math.max(0, least - parts);
+      count + stay.length <= machine.slots.length;
+      count++
+    )
+      for (const takes of multisets(keys, pairsOf, count)) {
         if (smallest.some((less) => contains(takes, less))) continue;
-        if (!canHold(query, stay, takes, types)) continue;
+        if (!canHold(query, stay, takes, types) || isHopeless(stay, takes)) continue;
         const recipe = arrange(query, stay, takes, types, undefined, rules);
         if (recipe) {
           smallest.push(takes);
@@ -86,6 +104,52 @@ export function recipesFor(
   return recipes;
 }
 
+/**
+ * Tells sets no placement of which can be admitted, by what the search of a single machine knows:
+ * one look-up for the many sets of the same few kinds. In doubt it does not tell.
+ */
+function hopeless(
+  query: PlanQuery,
+  sources: readonly Source[],
+  rules: BatchRules,
+): (stay: readonly SlotId[], takes: ReadonlyMap<string, number>) => boolean {
+  const { machine, school, need, capacityFirst, fitted } = query;
+  if (!isPlainBoard(machine) || !query.settings.includes('standard')) return () => false;
+  const board = new Board(machine, { school, need, capacityFirst, profiled: false });
+  const kept = machine.slots.flatMap(({ id }): Fitted[] =>
+    fitted[id] ? [{ slotId: id, module: fitted[id], credit: 0 }] : [],
+  );
+  const { ranksMatter } = board;
+  const supply = buildSupply(machine, sources, kept, false, { ranksMatter, mustMiss: false });
+  if (supply.masks) return () => false;
+  const arranger = new Arranger(board, supply);
+  const classOf = new Map<string, ModuleClass>();
+  for (const one of supply.classes) {
+    for (const { module } of one.sources) classOf.set(typeKey(module), one);
+    for (const { slotId } of one.fitted) classOf.set(slotId, one);
+  }
+  return (stay, takes) => {
+    const counts = new Uint8Array(supply.kinds.length);
+    let own: DataRate | undefined;
+    const add = (key: string, count: number) => {
+      const of = classOf.get(key);
+      if (!of) return;
+      counts[of.kind] = (counts[of.kind] ?? 0) + count;
+      if (own === undefined || exactRate(of.own) < exactRate(own)) own = of.own;
+    };
+    for (const slotId of stay) add(slotId, 1);
+    for (const [type, count] of takes) add(type, count);
+    if (own === undefined) return false;
+    if (rules.paired && machine.channels.length > 1 && arranger.bestWidth(counts) === 1)
+      return true;
+    const reach =
+      school === 'balanced'
+        ? arranger.bestPairedReach(counts, own)
+        : arranger.bestReach(counts, own);
+    return reach === 0;
+  };
+}
+
 type Laid = Pick<Recipe, 'slots' | 'setting' | 'takes' | 'pack'>;
 
 function kept({ fitted }: PlanQuery, from: SlotId, slotId: SlotId): PlannedUnit[] {
@@ -99,17 +163,16 @@ function tryOut(
   rules: BatchRules,
 ): Laid | undefined {
   const flat = units.flat();
+  const bare = { ...query, budget: undefined, offers: [] };
   for (const setting of query.settings) {
-    const { objections, point } = assess(
-      { ...query, budget: undefined, offers: [] },
-      flat,
-      setting,
-    );
-    const blocking = objections.filter(({ type }) => type !== 'no-price' && type !== 'stock');
-    if (blocking.length > 0 || point.type !== 'runs') continue;
+    const { objections, point } = assess(bare, flat, setting);
+    // Profiles may help what does not run; what the school refuses it refuses with them as well.
+    if (point.type !== 'runs') continue;
+    if (objections.some(({ type }) => type !== 'no-price' && type !== 'stock')) return undefined;
     const width = Math.min(...point.layouts.map(({ regions }) => regions[0]?.channels.length ?? 1));
     const places = new Set(query.machine.slots.flatMap(({ channels }) => channels)).size;
-    if (rules.paired && width < Math.min(2, places, query.machine.channels.length)) continue;
+    if (rules.paired && width < Math.min(2, places, query.machine.channels.length))
+      return undefined;
     const slots = flat.map(({ slotId, source, module }) =>
       source.type === 'kept' ? { slotId, from: source.from } : { slotId, type: typeKey(module) },
     );
@@ -179,19 +242,40 @@ function subsets<T>(items: readonly T[]): T[][] {
   return items.reduce<T[][]>((all, item) => [...all, ...all.map((one) => [...one, item])], [[]]);
 }
 
-/** Multisets of a size out of at most two types. */
-function* multisets(types: readonly string[], count: number): Generator<Map<string, number>> {
+/** Kinds on offer up to which even unlike ones are mixed where the school does not mind. */
+const MIXED_MOST = 24;
+
+/** For every type the later ones it may stand beside. */
+function matesOf(
+  types: ReadonlyMap<string, MemoryModule>,
+  any: boolean,
+): ReadonlyMap<string, readonly string[]> {
+  const keyed = [...types].map(([key, module]) => ({ key, as: agreementOf(module, false) }));
+  return new Map(
+    keyed.map(({ key, as }, at) => [
+      key,
+      keyed.slice(at + 1).flatMap((other) => (any || agree(as, other.as) ? [other.key] : [])),
+    ]),
+  );
+}
+
+/** Multisets of a size out of one type, or two that may stand together. */
+function* multisets(
+  types: readonly string[],
+  pairsOf: ReadonlyMap<string, readonly string[]>,
+  count: number,
+): Generator<Map<string, number>> {
   if (count === 0) {
     yield new Map();
     return;
   }
   for (const type of types) yield new Map([[type, count]]);
-  for (let first = 0; first < types.length; first++)
-    for (let second = first + 1; second < types.length; second++)
+  for (const first of types)
+    for (const second of pairsOf.get(first) ?? [])
       for (let some = 1; some < count; some++)
         yield new Map([
-          [types[first] ?? '', some],
-          [types[second] ?? '', count - some],
+          [first, some],
+          [second, count - some],
         ]);
 }
 

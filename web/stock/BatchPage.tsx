@@ -141,7 +141,7 @@ function BatchPlan({ jobs, modules, drawer, terms }: BatchPlanProps) {
       )}
       {!result && !failure && (
         <p role="status" className="sheet text-muted">
-          Sharing out …
+          Sharing out … A large batch takes some seconds.
         </p>
       )}
       {result && (
