@@ -42,20 +42,33 @@ export const typeKey = (module: MemoryModule): string =>
 
 /**
  * Ways to serve a machine that need no more modules than necessary: one kind of bought module beside
- * what stays, or two kinds that can agree as a pair, and of these only the ones no smaller admitted
- * set is part of. Costs only grow with more modules, so nothing cheaper is lost but sets of three
- * kinds, and under the lenient school sets of two unlike kinds where very many are on offer.
+ * what stays, or two kinds, and of these only the ones no smaller admitted set is part of. Costs only
+ * grow with more modules, so nothing cheaper is lost but sets of three kinds. Where very many kinds
+ * are on offer, two unlike ones that could not stand in one row are tried only if nothing else serves.
  */
 export function recipesFor(
   query: PlanQuery,
   sources: readonly Source[],
   rules: BatchRules,
 ): Recipe[] {
+  const kinds = new Set(sources.map(({ module }) => typeKey(module))).size;
+  const recipes = recipesOf(query, sources, rules, kinds <= MIXED_MOST);
+  return recipes.length > 0 || kinds <= MIXED_MOST
+    ? recipes
+    : recipesOf(query, sources, rules, true);
+}
+
+function recipesOf(
+  query: PlanQuery,
+  sources: readonly Source[],
+  rules: BatchRules,
+  anyPair: boolean,
+): Recipe[] {
   const { machine, fitted } = query;
   const types = new Map<string, MemoryModule>();
   for (const { module } of sources) types.set(typeKey(module), module);
   const keys = [...types.keys()];
-  const pairsOf = matesOf(types, query.school === 'lenient' && keys.length <= MIXED_MOST);
+  const pairsOf = matesOf(types, anyPair);
   const isHopeless = hopeless(query, sources, rules);
   const found = machine.slots.filter(({ id }) => fitted[id]).map(({ id }) => id);
   const recipes: Recipe[] = [];
@@ -242,7 +255,7 @@ function subsets<T>(items: readonly T[]): T[][] {
   return items.reduce<T[][]>((all, item) => [...all, ...all.map((one) => [...one, item])], [[]]);
 }
 
-/** Kinds on offer up to which even unlike ones are mixed where the school does not mind. */
+/** Kinds on offer up to which every two are tried together. */
 const MIXED_MOST = 24;
 
 /** For every type the later ones it may stand beside. */
