@@ -19,6 +19,7 @@ export function madeUpMarket(
   entries: number,
   drawer: number,
   profiles: boolean,
+  sizes: readonly number[] = [4, 8, 16, 32],
 ): { offers: Offer[]; drawer: DrawerModule[] } {
   const random = seededRandom(entries * 7 + drawer);
   const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)] as T;
@@ -41,7 +42,7 @@ export function madeUpMarket(
       formFactor: 'DIMM',
       buffering: 'unbuffered',
       ecc: false,
-      capacity: gib(pick([4, 8, 16, 32])),
+      capacity: gib(pick(sizes)),
       ...{ ranks, chipWidth },
       rate: dataRate(rate),
       timings: { cl },
@@ -91,7 +92,7 @@ export function bigBoard(channels: number, slotsPerChannel: number): Machine {
       ...{ channels, slotsPerChannel },
     }),
     requiredFirstSlot: 'none',
-    nonBinary: 'no',
+    nonBinary: 'yes',
     ecc: 'ignored',
     controllerLimit: dataRate(3200),
     firmwareCap: 'none',

@@ -10,7 +10,7 @@ import type { Plan, PlanQuery, PlannedUnit } from './query.ts';
 import { boughtModule, slotBySlot, sourceOf } from './slotBySlot.ts';
 import { Stairs } from './stairs.ts';
 import type { Step } from './stairs.ts';
-import { buildSupply, sourcesOf, withVerified } from './supply.ts';
+import { blockersAlone, buildSupply, sourcesOf, withVerified } from './supply.ts';
 import type { Exclusion, Fitted, Source } from './supply.ts';
 import { sweep } from './sweep.ts';
 import type { Candidate, Pool, SweepHost } from './sweep.ts';
@@ -176,7 +176,10 @@ export class PlanSearch {
         module.partNumber !== undefined &&
         machine.verifiedParts.includes(module.partNumber));
     const sources = this.#sources.filter(isListed);
-    const fitted = this.#fitted.filter(isListed);
+    // What was found may itself break a rule; then it can only be pulled.
+    const fitted = this.#fitted.filter(
+      (one) => isListed(one) && blockersAlone(machine, one.module).length === 0,
+    );
     const slots = machine.slots.length;
     const pool = (
       bestGrade: number,

@@ -59,7 +59,6 @@ export function PlanStep({ job }: { readonly job: Job }) {
     (id: string) => offerName([...modules, ...drawer].find((one) => one.id === id)),
     [modules, drawer],
   );
-  const selected = plans.find(({ id }) => id === chosenId) ?? choices[0]?.plan;
   const version = snapshotOf(job, 'planned')?.version ?? 0;
   const take = useCallback(
     (plan: Plan) => {
@@ -97,6 +96,8 @@ export function PlanStep({ job }: { readonly job: Job }) {
     planned?.setting === plan.setting &&
     JSON.stringify(sortedEntries(planned.placement)) ===
       JSON.stringify(sortedEntries(plan.placement));
+  const selected =
+    plans.find(({ id }) => id === chosenId) ?? plans.find(isTaken) ?? choices[0]?.plan;
   useShortcuts(
     selected && view !== 'hand' && !isClosed && !isTaken(selected)
       ? [{ keys: 'P', does: 'Take as plan', run: () => take(selected) }]

@@ -1,0 +1,117 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { anySmallQuery } from '../../test/support/anyQuery.ts';
+import { SLIPS, expectSound } from '../../test/support/soundWords.ts';
+import {
+  assess,
+  explainEmpty,
+  findTippingPoints,
+  judgeSource,
+  nameChoices,
+  recogniseUnits,
+  runToEnd,
+  withVerified,
+} from '../planning/index.ts';
+import {
+  CHOICE_NAMES,
+  explainBeaten,
+  explainEmptyFront,
+  explainExclusion,
+  explainObjection,
+  explainTipping,
+  gainRangeText,
+  money,
+  partText,
+  planText,
+  promiseText,
+} from './index.ts';
+
+const nameOffer = (id: string) => `offer ${id}`;
+
+describe('words for plans', { timeout: 120_000 }, () => {
+  test('are whole for whatever a search finds, leaves out or beats', () => {
+    fc.assert(
+      fc.property(anySmallQuery, (asked) => {
+        const query = { ...asked, machine: withVerified(asked.machine, asked.offers) };
+        const { plans, exclusions } = runToEnd(query);
+        for (const one of exclusions) explainExclusion(one, query.machine).forEach(expectSound);
+        for (const { plan, kinds } of nameChoices(plans, query)) {
+          expect(planText(plan, query.machine)).not.toMatch(SLIPS);
+          expect(kinds.every((kind) => CHOICE_NAMES[kind].length > 0)).toBe(true);
+          const { now, then, room, gains, not } = promiseText(query, plan);
+          for (const line of [now, then, room, ...gains, ...not]) expect(line).not.toMatch(SLIPS);
+        }
+        if (plans.length === 0) {
+          expectSound(explainEmptyFront(explainEmpty(query), query, 'EUR'));
+          return;
+        }
+        for (const { id } of query.offers) {
+          const verdict = judgeSource(query, plans, id);
+          if (verdict.type === 'beaten')
+            for (const { plan, by } of verdict.best)
+              expectSound(explainBeaten(plan, by, query.machine, 'EUR'));
+          if (verdict.type === 'no-plan')
+            for (const objection of verdict.nearest?.objections ?? [])
+              explainObjection(objection, query, 'EUR', nameOffer).forEach(expectSound);
+        }
+      }),
+      { numRuns: 150, seed: 8 },
+    );
+  });
+
+  test('name every tipping point, and an unknown trait among them', () => {
+    fc.assert(
+      fc.property(anySmallQuery, (asked) => {
+        const machine = withVerified(asked.machine, asked.offers);
+        const query = { ...asked, machine };
+        const chosen = runToEnd(query).plans[0];
+        fc.pre(chosen !== undefined);
+        if (!chosen) return;
+        const points = [...findTippingPoints(query, chosen)];
+        expect(points.filter(({ type }) => type === 'need')).toHaveLength(1);
+        for (const point of points) expectSound(explainTipping(point, query, 'EUR', nameOffer));
+      }),
+      { numRuns: 25, seed: 2 },
+    );
+  });
+
+  test('a plan laid out by hand is recognised as the one the search found', () => {
+    fc.assert(
+      fc.property(anySmallQuery, (asked) => {
+        const query = { ...asked, machine: withVerified(asked.machine, asked.offers) };
+        for (const plan of runToEnd(query).plans) {
+          const units = recogniseUnits(query, plan.placement);
+          expect(units.map(({ slotId }) => slotId)).toEqual(plan.units.map(({ slotId }) => slotId));
+          const again = assess(query, units, plan.setting).plan;
+          // The same modules in the same slots run the same, wherever they are said to come from.
+          expect(again.worth.usable).toBe(plan.worth.usable);
+          expect(again.worth.bandwidth).toBe(plan.worth.bandwidth);
+          // One that stays put is never taken for a new one.
+          for (const { slotId, source } of plan.units)
+            if (source.type === 'kept' && source.from === slotId)
+              expect(units.find((unit) => unit.slotId === slotId)?.source).toEqual(source);
+        }
+      }),
+      { numRuns: 150, seed: 9 },
+    );
+  });
+
+  test.each([
+    [{ low: 25, high: 60 }, '+25 to +60 %'],
+    [{ low: -12.4, high: -4.33 }, '−12 to −4.3 %'],
+    [{ low: -0.4, high: 1.2 }, 'no change to notice'],
+  ])('a gain of %o is said as %s', (gain, text) => {
+    expect(gainRangeText(gain)).toBe(text);
+  });
+
+  test('amounts carry their currency, also one without minor units', () => {
+    expect(money(4790, 'EUR')).toBe('€47.90');
+    expect(money(4790, 'JPY')).toMatch(/4,790$/);
+  });
+
+  test('a part is named so that it can be ordered', () => {
+    const [offer] = fc.sample(anySmallQuery, { numRuns: 1, seed: 5 })[0]?.offers ?? [];
+    if (!offer) throw new Error('expected an offer');
+    expect(partText(offer.module, 2)).toMatch(/GB DDR4-\d+ CL\d+.* DIMM.*, pack of 2$/);
+  });
+});
