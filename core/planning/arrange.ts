@@ -1,10 +1,16 @@
-import type { Machine, SlotId } from '../machine/index.ts';
+import type { SlotId } from '../machine/index.ts';
 import { settleTimings } from '../operating-point/index.ts';
 import { exactRate, lowestRate } from '../units/index.ts';
 import type { DataRate } from '../units/index.ts';
 import type { Bought } from './bills.ts';
 import type { Board, Load } from './board.ts';
-import { agree, agreementOf } from './supply.ts';
+import { bunch, bunchesAgree, matesAgree } from './bunches.ts';
+import type { Bunch, Mates, Token } from './bunches.ts';
+import { seat } from './seating.ts';
+import { spreadOver } from './spreading.ts';
+import type { Item } from './spreading.ts';
+import { stackColumns } from './stacking.ts';
+import { agreementOf } from './supply.ts';
 import type { Agreement, Fitted, Kind, ModuleClass, Supply } from './supply.ts';
 
 /** One module to be placed: one that stays, or one that is bought or taken from the drawer. */
@@ -86,7 +92,7 @@ export class Arranger {
     const known = this.#reach.get(key);
     if (known !== undefined) return known;
     let best = 0;
-    this.#distribute(this.#itemsOf(counts), (loads, socketed) => {
+    spreadOver(this.#board, this.#itemsOf(counts), (loads, socketed) => {
       best = Math.max(best, this.#reachOf(loads, socketed, counts, own));
     });
     this.#reach.set(key, best);
@@ -109,7 +115,7 @@ export class Arranger {
     }
     let best = 0;
     const items = [...bySize].map(([capacity, count]) => ({ kind: 0, capacity, ranks: 0, count }));
-    this.#distribute(items, (loads, socketed) => {
+    spreadOver(this.#board, items, (loads, socketed) => {
       best = Math.max(best, this.#board.width(loads, socketed, true));
     });
     this.#widths.set(key, best);
@@ -146,7 +152,7 @@ export class Arranger {
     };
     if (pairs) this.#stackUnits(units, consider);
     else
-      this.#distribute(this.#itemsOf(counts), (loads, _, spread) => {
+      spreadOver(this.#board, this.#itemsOf(counts), (loads, _, spread) => {
         consider(this.#columnsOf(units, spread), loads);
       });
     return best;
@@ -185,10 +191,17 @@ export class Arranger {
     const known = this.#patterns.get(pattern);
     if (known !== undefined) return known;
     let best = 0;
-    this.#stack(tokens, this.#solderedBunches, bunchesAgree, (_, loads) => {
-      best = Math.max(best, this.#reachOf(loads, units.length, counts, own));
-      return best < most;
-    });
+    stackColumns(
+      this.#board,
+      this.#supply.kinds,
+      tokens,
+      this.#solderedBunches,
+      bunchesAgree,
+      (_, loads) => {
+        best = Math.max(best, this.#reachOf(loads, units.length, counts, own));
+        return best < most;
+      },
+    );
     this.#patterns.set(pattern, best);
     return best;
   }
@@ -205,17 +218,24 @@ export class Arranger {
     consider: (columns: readonly (readonly Unit[])[], loads: readonly Load[]) => boolean,
   ): void {
     const tokens = bunch(units, true);
-    this.#stack(tokens, this.#solderedBunches, bunchesAgree, (columns, loads) => {
-      const taken = new Map<Bunch, number>();
-      const seated = columns.map((column) =>
-        column.flatMap((bunch) => {
-          const at = taken.get(bunch) ?? 0;
-          taken.set(bunch, at + 1);
-          return bunch.units[at] ?? [];
-        }),
-      );
-      return consider(seated, loads);
-    });
+    stackColumns(
+      this.#board,
+      this.#supply.kinds,
+      tokens,
+      this.#solderedBunches,
+      bunchesAgree,
+      (columns, loads) => {
+        const taken = new Map<Bunch, number>();
+        const seated = columns.map((column) =>
+          column.flatMap((bunch) => {
+            const at = taken.get(bunch) ?? 0;
+            taken.set(bunch, at + 1);
+            return bunch.units[at] ?? [];
+          }),
+        );
+        return consider(seated, loads);
+      },
+    );
   }
 
   #itemsOf(counts: ArrayLike<number>): Item[] {
@@ -265,54 +285,6 @@ export class Arranger {
     return stepped;
   }
 
-  /** Every spread of items over channels, interchangeable channels taken once. */
-  #distribute(
-    items: readonly Item[],
-    visit: (loads: readonly Load[], socketed: number, spread: readonly Uint8Array[]) => void,
-  ): void {
-    const { channels } = this.#board;
-    const loads = channels.map(({ soldered }) => ({ ...soldered }));
-    const free = channels.map(({ slots }) => slots.length);
-    const spread = channels.map(() => new Uint8Array(items.length));
-    const history = channels.map(({ alike }) => alike);
-    const socketed = items.reduce((sum, { count }) => sum + count, 0);
-    const place = (at: number, channel: number, left: number, before: readonly number[]): void => {
-      const item = items[at];
-      if (!item) return visit(loads, socketed, spread);
-      if (channel === channels.length) {
-        if (left > 0) return;
-        for (let one = 0; one < channels.length; one++)
-          history[one] = (before[one] ?? 0) * 32 + (spread[one]?.[at] ?? 0);
-        place(at + 1, 0, items[at + 1]?.count ?? 0, [...history]);
-        return;
-      }
-      // Of channels with the same past the earlier takes at least as many.
-      let most = Math.min(left, free[channel] ?? 0);
-      for (let one = channel - 1; one >= 0; one--)
-        if (before[one] === before[channel]) {
-          most = Math.min(most, spread[one]?.[at] ?? 0);
-          break;
-        }
-      const load = loads[channel];
-      const mine = spread[channel];
-      if (!load || !mine) return;
-      const saved = { ...load };
-      for (let count = 0; count <= most; count++) {
-        mine[at] = count;
-        load.capacity = saved.capacity + count * item.capacity;
-        load.modules = saved.modules + count;
-        if (Number.isNaN(item.ranks)) load.unranked = saved.unranked + count;
-        else load.ranks = saved.ranks + count * item.ranks;
-        free[channel] = (free[channel] ?? 0) - count;
-        place(at, channel + 1, left - count, before);
-        free[channel] = (free[channel] ?? 0) + count;
-      }
-      mine[at] = 0;
-      Object.assign(load, saved);
-    };
-    place(0, 0, items[0]?.count ?? 0, [...history]);
-  }
-
   /** Picks units for a spread by kind; one that stays goes to its own channel where it can. */
   #columnsOf(units: readonly Unit[], spread: readonly Uint8Array[]): Unit[][] {
     const kindsUsed = [...new Set(units.map(({ of }) => of.kind))].sort((a, b) => a - b);
@@ -353,10 +325,17 @@ export class Arranger {
         tokens.push({ kind, mates: this.#matesOf(kind), left: counts[kind] ?? 0 });
         total += counts[kind] ?? 0;
       }
-    this.#stack(tokens, this.#solderedMates, matesAgree, (_, loads) => {
-      best = Math.max(best, this.#reachOf(loads, total, counts, own));
-      return best < most;
-    });
+    stackColumns(
+      this.#board,
+      this.#supply.kinds,
+      tokens,
+      this.#solderedMates,
+      matesAgree,
+      (_, loads) => {
+        best = Math.max(best, this.#reachOf(loads, total, counts, own));
+        return best < most;
+      },
+    );
     this.#paired.set(key, best);
     return best;
   }
@@ -384,183 +363,9 @@ export class Arranger {
     this.#mates.set(kind, sets);
     return sets;
   }
-
-  /** Every stacking of tokens into ordered columns whose rows agree with the row's first. */
-  #stack<T extends { readonly kind: number; left: number }>(
-    tokens: readonly T[],
-    soldered: readonly { readonly channel: number; readonly token: T }[],
-    agrees: (a: T, b: T) => boolean,
-    visit: (columns: readonly (readonly T[])[], loads: readonly Load[]) => boolean,
-  ): void {
-    const { channels } = this.#board;
-    const { kinds } = this.#supply;
-    const loads = channels.map(({ soldered: load }) => ({ ...load }));
-    const columns: T[][] = channels.map(() => []);
-    const base = channels.map((_, at) =>
-      soldered.filter(({ channel }) => channel === at).map(({ token }) => token),
-    );
-    let left = tokens.reduce((sum, token) => sum + token.left, 0);
-    const rowFirst = (row: number, before: number): T | undefined => {
-      for (let at = 0; at < before; at++) {
-        const under = base[at] ?? [];
-        const found = under[row] ?? columns[at]?.[row - under.length];
-        if (found) return found;
-      }
-      return undefined;
-    };
-    const room = channels.map((_, at) =>
-      channels.slice(at).reduce((sum, { slots }) => sum + slots.length, 0),
-    );
-    /** False ends everything. */
-    const fill = (channel: number): boolean => {
-      if (channel === channels.length) return left > 0 || visit(columns, loads);
-      const column = columns[channel];
-      const load = loads[channel];
-      const under = base[channel] ?? [];
-      if (!column || !load || left > (room[channel] ?? 0) - column.length) return true;
-      // Soldered parts have to agree with what already stands in their rows.
-      for (let row = 0; row < under.length && column.length === 0; row++) {
-        const first = rowFirst(row, channel);
-        const own = under[row];
-        if (first && own && !agrees(first, own)) return true;
-      }
-      if (column.length < (channels[channel]?.slots.length ?? 0)) {
-        const first = rowFirst(under.length + column.length, channel);
-        for (const token of tokens) {
-          if (token.left === 0 || (first && !agrees(first, token))) continue;
-          const saved = { ...load };
-          const kind = kinds[token.kind];
-          token.left -= 1;
-          left -= 1;
-          column.push(token);
-          load.capacity += kind?.capacity ?? 0;
-          load.modules += 1;
-          if (Number.isNaN(kind?.ranks)) load.unranked += 1;
-          else load.ranks += kind?.ranks ?? 0;
-          const goOn = fill(channel);
-          Object.assign(load, saved);
-          column.pop();
-          left += 1;
-          token.left += 1;
-          if (!goOn) return false;
-        }
-      }
-      return fill(channel + 1);
-    };
-    fill(0);
-  }
-}
-
-/** A kind as something to be stacked, with all its modules could agree by. */
-interface Token {
-  readonly kind: number;
-  readonly mates: Mates;
-  left: number;
-}
-
-interface Mates {
-  readonly capacity: number;
-  readonly same: Set<string>;
-  readonly ratings: Set<string>;
-}
-
-function matesAgree({ mates: a }: Token, { mates: b }: Token): boolean {
-  const [one, other] = a.capacity === b.capacity ? [a.same, b.same] : [a.ratings, b.ratings];
-  for (const key of one) if (other.has(key)) return true;
-  return false;
-}
-
-/** Units that may stand for each other, as something to be stacked. */
-interface Bunch {
-  readonly kind: number;
-  readonly keys: Agreement;
-  readonly units: readonly Unit[];
-  left: number;
-}
-
-function bunch(units: readonly Unit[], finely: boolean): Bunch[] {
-  const bunches = new Map<string, Unit[]>();
-  for (const unit of units) {
-    const mark = finely && unit.kept ? `${unit.mark} ${unit.kept.slotId}` : unit.mark;
-    const list = bunches.get(mark);
-    if (list) list.push(unit);
-    else bunches.set(mark, [unit]);
-  }
-  return [...bunches.values()]
-    .flatMap((list): Bunch[] => {
-      const [first] = list;
-      return first
-        ? [{ kind: first.of.kind, keys: first.keys, units: list, left: list.length }]
-        : [];
-    })
-    .sort((a, b) => a.kind - b.kind || b.left - a.left);
-}
-
-const bunchesAgree = (a: Bunch, b: Bunch): boolean => agree(a.keys, b.keys);
-
-interface Item {
-  readonly kind: number;
-  readonly capacity: number;
-  readonly ranks: number;
-  readonly count: number;
 }
 
 function firstOf(counts: ArrayLike<number>): number {
   for (let at = 0; at < counts.length; at++) if (counts[at]) return at;
   return -1;
-}
-
-/**
- * Seats columns in slots; where the order within a column is free, what stays keeps its slot. The lower score is the better: a slot outside the manual's order weighs
- * more than any number of moves.
- */
-function seat(
-  { machine, channels, firstChannel }: Board,
-  columns: readonly (readonly Unit[])[],
-  total: number,
-  isOrdered: boolean,
-): { slots: Map<SlotId, Unit>; score: number } {
-  const order = machine.fillOrder === 'unknown' ? undefined : machine.fillOrder[total - 1];
-  const slots = new Map<SlotId, Unit>();
-  let score = 0;
-  columns.forEach((column, at) => {
-    const own = channels[at]?.slots ?? [];
-    const chosen = chooseSlots(machine, own, column, order, at === firstChannel);
-    const inOrder = own.filter((slotId) => chosen.includes(slotId));
-    const left = [...column];
-    const atHome = (slotId: SlotId) => left.findIndex((unit) => unit.kept?.slotId === slotId);
-    const settled = new Map<SlotId, Unit>();
-    for (const slotId of isOrdered ? [] : inOrder) {
-      const [unit] = atHome(slotId) < 0 ? [] : left.splice(atHome(slotId), 1);
-      if (unit) settled.set(slotId, unit);
-    }
-    for (const slotId of inOrder) {
-      const unit = settled.get(slotId) ?? left.shift();
-      if (!unit) continue;
-      slots.set(slotId, unit);
-      if (order && !order.includes(slotId)) score += 100;
-      if (unit.kept && unit.kept.slotId !== slotId) score += 1;
-    }
-  });
-  return { slots, score };
-}
-
-function chooseSlots(
-  machine: Machine,
-  own: readonly SlotId[],
-  column: readonly Unit[],
-  order: readonly SlotId[] | undefined,
-  holdsFirst: boolean,
-): SlotId[] {
-  const chosen: SlotId[] = [];
-  const take = (slotId: SlotId | undefined) => {
-    if (slotId && chosen.length < column.length && own.includes(slotId) && !chosen.includes(slotId))
-      chosen.push(slotId);
-  };
-  if (holdsFirst) take(machine.requiredFirstSlot);
-  order?.forEach(take);
-  for (const { kept } of column) take(kept?.slotId);
-  // Rule of thumb where no manual says otherwise: the far slot of a channel first.
-  [...own].reverse().forEach(take);
-  return chosen;
 }
