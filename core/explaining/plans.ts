@@ -84,6 +84,9 @@ export function planText(plan: Plan, machine: Machine): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
 
+/** Words that start a line, within a sentence; names of slots keep their letters. */
+const inSentence = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
+
 /** Why a plan is not admitted. */
 export function explainObjection(
   objection: Objection,
@@ -167,7 +170,7 @@ export function explainBeaten(
   currency: string,
 ): Explanation {
   return {
-    title: `Beaten by: ${planText(by, machine).toLowerCase()}`,
+    title: `Beaten by: ${inSentence(planText(by, machine))}`,
     why: `That plan is at least as good in all six objectives, and ${advantageText(by, plan, currency)}.`,
     mend: 'Take that plan, or tell it apart by something the search does not count, such as what is in the house today.',
     source: 'a plan is shown only when no other is at least as good in everything',
@@ -215,7 +218,7 @@ export function explainEmptyFront(
   { machine, need, budget }: PlanQuery,
   currency: string,
 ): Explanation {
-  const what = plan ? planText(plan, machine).toLowerCase() : '';
+  const what = plan ? inSentence(planText(plan, machine)) : '';
   switch (relax) {
     case 'budget':
       return {
@@ -273,7 +276,7 @@ export function explainTipping(
 ): Explanation {
   const other = (plan: Plan | undefined) =>
     plan
-      ? `${planText(plan, machine).toLowerCase()}, ${money(plan.worth.cost, currency)}`
+      ? `${inSentence(planText(plan, machine))}, ${money(plan.worth.cost, currency)}`
       : 'nothing that meets the need';
   switch (tipping.type) {
     case 'price': {

@@ -22,6 +22,14 @@ export type Objection =
   | { readonly type: 'no-price'; readonly offerId: string }
   | { readonly type: 'setting'; readonly setting: Setting };
 
+/**
+ * Whether an objection makes a plan impossible. The others are a matter of opinion or of money: the
+ * bench may still make such a plan by hand and quote it, with the objection said.
+ */
+export function isImpossible({ type }: Objection): boolean {
+  return type === 'blocked' || type === 'stock' || type === 'no-price' || type === 'setting';
+}
+
 /** A plan looked at from all sides, admitted or not. */
 export interface Assessment {
   /** Worth is only meaningful where the plan runs; a blocked one has no bandwidth. */

@@ -1,4 +1,4 @@
-export { assess } from './assess.ts';
+export { assess, isImpossible } from './assess.ts';
 export type { Assessment, Objection } from './assess.ts';
 export { covers, vectorOf } from './front.ts';
 export { DRAWER_STATES } from './query.ts';

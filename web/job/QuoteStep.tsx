@@ -4,7 +4,8 @@ import { snapshotOf } from '#contract/jobProof';
 import type { Quote } from '#contract/quotes';
 import type { Job } from '#contract/records';
 import { explainObjection, money, planText, promiseText } from '#core/explaining';
-import { assess, recogniseUnits, withVerified } from '#core/planning';
+import { assess, isImpossible, recogniseUnits, withVerified } from '#core/planning';
+import type { Objection } from '#core/planning';
 import { QUOTE_ANSWERS, quoteState, taxWithin } from '#core/quoting';
 import type { QuoteAnswer } from '#core/quoting';
 import { api } from '../app/api.ts';
@@ -46,10 +47,12 @@ export function QuoteStep({ job }: { readonly job: Job }) {
     planned &&
     assess({ ...query, machine }, recogniseUnits(query, planned.placement), planned.setting);
   const nameOffer = (id: string) => offerName([...modules, ...drawer].find((one) => one.id === id));
-  const objections = (assessed?.objections ?? [])
-    .filter(({ type }) => type !== 'over-budget')
-    .flatMap((one) => explainObjection(one, query, terms.currency, nameOffer));
-  const overBudget = assessed?.objections.find(({ type }) => type === 'over-budget');
+  const explained = (list: readonly Objection[]) =>
+    list.flatMap((one) => explainObjection(one, query, terms.currency, nameOffer));
+  const all = assessed?.objections ?? [];
+  const stops = explained(all.filter(isImpossible));
+  // Opinions and money: said before the quote is issued, and left to the bench.
+  const cautions = explained(all.filter((one) => !isImpossible(one)));
   const amount = (value: number) => money(value, terms.currency);
   const send = () => {
     if (!assessed) return;
@@ -74,7 +77,7 @@ export function QuoteStep({ job }: { readonly job: Job }) {
             accepted || isClosed ? (
               <Next to={`/jobs/${job.id}/fit`}>Next: fit</Next>
             ) : (
-              <Button look="main" disabled={!assessed || objections.length > 0} onClick={send}>
+              <Button look="main" disabled={!assessed || stops.length > 0} onClick={send}>
                 {list.length === 0 ? 'Issue the quote' : `Issue version ${list.length + 1}`}
               </Button>
             )
@@ -125,16 +128,12 @@ export function QuoteStep({ job }: { readonly job: Job }) {
               ))}
             </dl>
             <div className="mt-3 grid gap-3">
-              {objections.map(({ title, why, mend }) => (
+              {stops.map(({ title, why, mend }) => (
                 <Notice key={title} kind="stop" title={title} why={why} mend={mend} />
               ))}
-              {overBudget?.type === 'over-budget' && (
-                <Notice
-                  kind="caution"
-                  title={`${amount(overBudget.cost - overBudget.budget)} above what the customer said`}
-                  why="The quote can still be issued; say so when you hand it over."
-                />
-              )}
+              {cautions.map(({ title, why, mend }) => (
+                <Notice key={title} kind="caution" title={title} why={why} mend={mend} />
+              ))}
               {!isClosed && (
                 <TextField
                   label="A word to the customer"

@@ -4,7 +4,7 @@ import { jobMachine, snapshotOf } from '#contract/jobProof';
 import type { OrderLine, Quote, QuoteAnswerInput, QuoteInput } from '#contract/quotes';
 import type { Job } from '#contract/records';
 import { explainObjection, money, partText, promiseText, slotNames } from '#core/explaining';
-import { assess, withVerified } from '#core/planning';
+import { assess, isImpossible, withVerified } from '#core/planning';
 import type { Plan, PlanQuery } from '#core/planning';
 import { sumQuote } from '#core/quoting';
 import type { PricedPart } from '#core/quoting';
@@ -146,11 +146,10 @@ function weigh(
         : undefined;
     return { ...unit, module: source.type === 'kept' ? stored : { ...stored, kitId } };
   });
-  // The budget is the customer's own business: an offer above it may still be made.
-  const { plan, objections } = assess({ ...query, machine, budget: undefined }, real, setting);
-  const [first] = objections.flatMap((one) =>
-    explainObjection(one, query, currency, () => 'The module'),
-  );
+  const { plan, objections } = assess({ ...query, machine }, real, setting);
+  const [first] = objections
+    .filter(isImpossible)
+    .flatMap((one) => explainObjection(one, query, currency, () => 'The module'));
   if (first) throw new StateError(`${first.title}.`, first.mend ?? 'Plan again.', 'units');
   return plan;
 }
