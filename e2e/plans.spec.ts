@@ -49,8 +49,16 @@ test('plan, compare, why not, quote, yes, order list', async ({ page, server }) 
   await page.reload();
   const column = page.getByRole('region', { name: 'Add one like it' });
   await expect(column).toContainText('€47.90');
+  // The server takes its time: the undo is quicker than the drop it undoes, and still wins.
+  await page.route('**/api/jobs/*', async (route) => {
+    await new Promise((done) => setTimeout(done, 500));
+    await route.continue();
+  });
   await column.getByRole('button', { name: /^Drop/ }).click();
   await page.getByRole('button', { name: 'undo' }).click();
+  await page.waitForTimeout(2000); // both saves, one after the other
+  await page.unroute('**/api/jobs/*');
+  await page.reload();
   await expect(column).toBeVisible();
 
   // The laptop module is cheap, and does not fit: said in words, with nothing left to guess.

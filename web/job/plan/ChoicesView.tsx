@@ -120,8 +120,8 @@ export function PlanActions({
   readonly plan: Plan;
   readonly context: PlanContext;
 }) {
-  const { take, keep, isTaken, job } = context;
-  const isKept = job.keptPlans.some(
+  const { take, keep, isTaken, kept } = context;
+  const isKept = kept.some(
     ({ units, setting }) =>
       setting === plan.setting &&
       JSON.stringify(units.map(({ slotId, source }) => [slotId, source])) ===

@@ -22,9 +22,8 @@ const MOST = 4;
 
 /** Plans put aside, side by side, with a name and a word to each. */
 export function CompareView({ context }: { readonly context: PlanContext }) {
-  const { job, setKept } = context;
+  const { kept, setKept } = context;
   const [gone, setGone] = useState<{ plan: KeptPlan; at: number }>();
-  const kept = job.keptPlans;
   const drop = (at: number) => {
     const plan = kept[at];
     if (!plan) return;

@@ -1,7 +1,7 @@
 import { useCallback, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { snapshotOf } from '#contract/jobProof';
-import type { Job, KeptPlan } from '#contract/records';
+import type { Job } from '#contract/records';
 import type { Placement, Setting } from '#core/machine';
 import { operatingPoint } from '#core/operating-point';
 import { DEFAULT_WEIGHTS, judgePlan, nameChoices, recogniseUnits } from '#core/planning';
@@ -27,6 +27,7 @@ import { VerdictText } from './VerdictText.tsx';
 import { WhyNotView } from './WhyNotView.tsx';
 import { offerName } from './planContext.ts';
 import type { PlanContext } from './planContext.ts';
+import { useKeptPlans } from './useKeptPlans.ts';
 import { useJobQuery, usePlanSearch } from './usePlanSearch.ts';
 
 const VIEWS = [
@@ -52,8 +53,7 @@ export function PlanStep({ job }: { readonly job: Job }) {
   const choices = useMemo(() => (query ? nameChoices(plans, query) : []), [plans, query]);
   const [saveSnapshot] = api.useSaveSnapshotMutation();
   const saving = useSave(saveSnapshot);
-  const [change] = api.useChangeJobMutation();
-  const keeping = useSave(change);
+  const { kept, setKept, state: keeping } = useKeptPlans(job);
 
   const nameOffer = useCallback(
     (id: string) => offerName([...modules, ...drawer].find((one) => one.id === id)),
@@ -72,8 +72,6 @@ export function PlanStep({ job }: { readonly job: Job }) {
     },
     [saving, job.id, version],
   );
-  const setKept = (keptPlans: readonly KeptPlan[]) =>
-    void keeping.save({ id: job.id, body: { version: job.version, keptPlans: [...keptPlans] } });
 
   const head = (
     <nav aria-label="Views of the plans" className="mb-3 flex flex-wrap gap-1 border-b border-line">
@@ -86,7 +84,7 @@ export function PlanStep({ job }: { readonly job: Job }) {
         >
           {label}
           {one === 'all' && plans.length > 0 && ` (${plans.length})`}
-          {one === 'compare' && job.keptPlans.length > 0 && ` (${job.keptPlans.length})`}
+          {one === 'compare' && kept.length > 0 && ` (${kept.length})`}
         </Link>
       ))}
     </nav>
@@ -146,13 +144,14 @@ export function PlanStep({ job }: { readonly job: Job }) {
       take,
       weights,
       setWeights,
+      kept,
       setKept,
     },
     select: (plan) => setChosenId(plan.id),
     keep: (plan) => {
       const { units, setting } = plan;
       const name = planText(plan, machine).slice(0, 60);
-      setKept([...job.keptPlans, { name, note: '', units: [...units] as never, setting }]);
+      setKept([...kept, { name, note: '', units: [...units] as never, setting }]);
     },
   };
   const found = operatingPoint(machine, query.fitted, 'standard');
@@ -191,7 +190,7 @@ export function PlanStep({ job }: { readonly job: Job }) {
       {head}
       <SearchLine search={search} context={context} />
       <SaveNotice state={saving.state} />
-      <SaveNotice state={keeping.state} />
+      <SaveNotice state={keeping} />
       {search.empty && <EmptyFront reason={search.empty} search={search} context={context} />}
       {view === 'choices' && <ChoicesView context={context} />}
       {view === 'all' && <TableView context={context} />}

@@ -16,6 +16,7 @@ export interface PlanContext {
   readonly select: (plan: Plan) => void;
   readonly take: (plan: Plan) => void;
   readonly keep: (plan: Plan) => void;
+  readonly kept: readonly KeptPlan[];
   readonly setKept: (plans: readonly KeptPlan[]) => void;
   readonly setWeights: (weights: Weights) => void;
 }
