@@ -3,7 +3,7 @@ import type { Machine, Placement } from '#core/machine';
 import { plainMachine } from '#core/machine';
 import type { MemoryModule } from '#core/memory';
 import type { DrawerModule, Offer, PlanQuery } from '#core/planning';
-import { seededRandom } from '#core/proving';
+import { seededRandom } from '#core/units';
 import { dataRate, gib } from '#core/units';
 
 const BINS: readonly (readonly [number, number])[] = [

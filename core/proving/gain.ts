@@ -1,4 +1,4 @@
-import { seededRandom } from './random.ts';
+import { seededRandom } from '../units/index.ts';
 import { Z_95, mean, t95, variance, welchDegrees } from './statistics.ts';
 
 /** Whether more or less of a figure is better. */

@@ -16,7 +16,6 @@ export type { Conditions, Measurement, Metric, PowerMode, RunFault } from './mea
 export type { Promised } from './promise.ts';
 export { proveChange } from './prove.ts';
 export type { MetricProof, Proof, ProofCaution, ProofHeadline, ProofSide } from './prove.ts';
-export { seededRandom } from './random.ts';
 export { mean } from './statistics.ts';
 export { judgeShownRate } from './shownRate.ts';
 export type { ShownRate } from './shownRate.ts';

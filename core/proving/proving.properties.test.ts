@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { inferChannels, judgeGain, readRuns, seededRandom } from './index.ts';
+import { seededRandom } from '../units/index.ts';
+import { inferChannels, judgeGain, readRuns } from './index.ts';
 import type { BandwidthSide } from './index.ts';
 
 const anyRuns = fc.array(fc.double({ min: 5, max: 500, noNaN: true }), {

@@ -10,9 +10,9 @@ import {
   readRuns,
   runsFromRows,
   runsToRows,
-  seededRandom,
 } from './index.ts';
 import type { Measurement, TabledRuns } from './index.ts';
+import { seededRandom } from '../units/index.ts';
 
 /** Normal noise around a mean, from a seed. */
 function noisy(seed: number, centre: number, sd: number, n: number): number[] {

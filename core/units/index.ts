@@ -22,3 +22,4 @@ export type {
 } from './rate.ts';
 export { err, ok } from './result.ts';
 export type { Result } from './result.ts';
+export { seededRandom } from './random.ts';

@@ -1,0 +1,21 @@
+export { CAUSES, SHAPED, SYMPTOMS, TROUBLES } from './causes.ts';
+export type { Cause, CauseKind, Symptom, Trait, Trouble } from './causes.ts';
+export { RISKS } from './checkEntry.ts';
+export type { Risk } from './checkEntry.ts';
+export { CHECKS } from './checks.ts';
+export type { CheckKind } from './checks.ts';
+export { SURE, benchMinutes, chancesAfter, diagnose, findContradiction, suggest } from './infer.ts';
+export type {
+  Contradiction,
+  Diagnosis,
+  Observation,
+  Prospect,
+  Suggestion,
+  Suspect,
+} from './infer.ts';
+export { modelOf } from './model.ts';
+export type { Check, Model } from './model.ts';
+export { bestNext, possibleCauses, reseatFirst, simulateCase } from './simulate.ts';
+export type { Bench, SimulatedCase } from './simulate.ts';
+export { filledSlots, traitsOf } from './situation.ts';
+export type { Situation } from './situation.ts';
