@@ -1,6 +1,8 @@
 import type { DrawerModule, Offer, PlanQuery } from '#core/planning';
 import type { ShopTerms } from '#core/quoting';
+import { withoutSlots } from '#core/machine';
 import type { Placement } from '#core/machine';
+import { sameModule } from '#core/memory';
 import { jobMachine, snapshotOf } from './jobProof.ts';
 import type { DrawerRecord } from './quotes.ts';
 import type { Job, ModuleRecord } from './records.ts';
@@ -22,6 +24,19 @@ export function drawerFor(drawer: readonly DrawerRecord[], jobId: string): Drawe
     .map(({ id, module, state, price }) => ({ id, module, state, price }));
 }
 
+/** What was found and may stay: neither sent back as faulty nor in a dead slot. */
+function soundModules(job: Job): Placement {
+  const faulty = job.returns.map(({ module }) => module);
+  return Object.fromEntries(
+    Object.entries(snapshotOf(job, 'as-found')?.placement ?? {}).filter(([slotId, module]) => {
+      if (job.deadSlots.includes(slotId)) return false;
+      const at = faulty.findIndex((one) => sameModule(one, module));
+      if (at >= 0) faulty.splice(at, 1);
+      return at < 0;
+    }),
+  );
+}
+
 /** The search a job asks for: its machine, what was found, its terms, and what the shop has. */
 export function queryForJob(
   job: Job,
@@ -29,8 +44,8 @@ export function queryForJob(
   drawer: readonly DrawerRecord[],
   terms: ShopTerms,
 ): PlanQuery {
-  const machine = jobMachine(job);
-  const fitted: Placement = snapshotOf(job, 'as-found')?.placement ?? {};
+  const machine = withoutSlots(jobMachine(job), job.deadSlots);
+  const fitted = soundModules(job);
   const credit = Object.fromEntries(
     Object.entries(fitted).map(([slotId, module]) => [
       slotId,

@@ -5,6 +5,7 @@ import { DRIVES, USE_LIMIT, findNeedFaults } from '#core/need';
 import { METRICS, POWER_MODES, RUNS, findRunFaults } from '#core/proving';
 import { explainNeedFault, explainRunFault } from '#core/explaining';
 import { STEPS } from '#core/walk';
+import { coverMap, interleave, memoryTest, returnRecord } from './bench.ts';
 import { machine, placement } from './machine.ts';
 import { memoryModule } from './memory.ts';
 import { planChoice, price } from './planning.ts';
@@ -21,6 +22,12 @@ export const machineRecord = z.strictObject({
   ...{ id, version, machine },
   /** Where the shop said firmware's names for places belong. */
   locators: z.record(z.string(), z.string()),
+  /** How its cover opens; null until someone draws it. */
+  coverMap: coverMap.nullable(),
+  /** There is a photo of the cover. */
+  hasPhoto: z.boolean(),
+  /** How its controller spreads addresses; null where nobody knows. */
+  interleave: interleave.nullable(),
 });
 
 /** A module of the catalogue: its label as typed, what was read from it, and how it can be had. */
@@ -149,7 +156,8 @@ export const jobTerms = z.strictObject({
   margin: z.number().min(0, 'A margin is 0 % or more.').max(3, 'A margin is 300 % or less.'),
   school: z.enum(SCHOOLS),
   capacityFirst: z.boolean(),
-  memoryTestPassed: z.boolean(),
+  /** Slots found dead: plans leave them out. */
+  deadSlots: z.array(id).max(64),
   /** Plans put aside to compare. */
   keptPlans: z
     .array(planChoice.extend({ name: line('the name', 60), note: note('the note', 300) }))
@@ -177,6 +185,10 @@ export const job = jobTerms.extend({
   snapshots: z.array(snapshot),
   measurements: z.array(measurement),
   events: z.array(jobEvent),
+  memoryTests: z.array(memoryTest),
+  /** Whether a memory test passed on what sits in the machine now, at this setting. */
+  memoryTestPassed: z.boolean(),
+  returns: z.array(returnRecord),
   result: jobResult.nullable(),
   /** The number of the quote the customer said yes to. */
   acceptedQuote: z.number().int().nullable(),

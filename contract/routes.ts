@@ -1,4 +1,15 @@
 import { z } from 'zod';
+import {
+  RETURN_STATES,
+  benchInput,
+  benchLog,
+  coverMap,
+  interleave,
+  memoryTestInput,
+  photoInput,
+  returnInput,
+  returnRecord,
+} from './bench.ts';
 import { labelInput, labelOutput, operatingPointInput, operatingPointOutput } from './computing.ts';
 import { decisionInput, evidenceInput, jobEvidence, makerInput, makerRecord } from './evidence.ts';
 import { inventoryInput, inventoryOutput } from './inventory.ts';
@@ -143,6 +154,41 @@ export const routes = {
     params: byId,
     body: z.strictObject({ version }),
   }),
+  readBench: route('get', '/jobs/{id}/bench', 'The bench log of a job', benchLog, { params: byId }),
+  addBenchNote: route(
+    'post',
+    '/jobs/{id}/bench',
+    'Add to the bench log: a step done, what sits where, a reading, a check, or one taken back',
+    benchLog,
+    { params: byId, body: benchInput, ...created },
+  ),
+  addMemoryTest: route('post', '/jobs/{id}/memory-tests', 'Record a memory test', job, {
+    params: byId,
+    body: memoryTestInput,
+    ...created,
+  }),
+  removeMemoryTest: route(
+    'delete',
+    '/jobs/{id}/memory-tests/{testId}',
+    'Remove a memory test recorded by mistake',
+    job,
+    { params: byId.extend({ testId: id }) },
+  ),
+  addReturn: route('post', '/jobs/{id}/returns', 'Put a module on the list of returns', job, {
+    params: byId,
+    body: returnInput,
+    ...created,
+  }),
+  listReturns: route(
+    'get',
+    '/returns',
+    'Modules sent back, the latest first',
+    z.array(returnRecord),
+  ),
+  changeReturn: route('put', '/returns/{id}', 'Say where a return stands', z.array(returnRecord), {
+    params: byId,
+    body: z.strictObject({ state: z.enum(RETURN_STATES), version }),
+  }),
   readEvidence: route('get', '/jobs/{id}/evidence', 'All evidence of a job', jobEvidence, {
     params: byId,
   }),
@@ -200,6 +246,33 @@ export const routes = {
   changeMachine: route('put', '/machines/{id}', 'Change a machine', machineRecord, {
     params: byId,
     body: z.strictObject({ machine, version }),
+  }),
+  saveCover: route(
+    'put',
+    '/machines/{id}/cover',
+    'Save how a machine’s cover opens, and how its addresses interleave; null forgets',
+    machineRecord,
+    {
+      params: byId,
+      body: z.strictObject({
+        coverMap: coverMap.nullable().optional(),
+        interleave: interleave.nullable().optional(),
+        version,
+      }),
+    },
+  ),
+  savePhoto: route(
+    'put',
+    '/machines/{id}/photo',
+    'Save a photo of a machine’s cover',
+    machineRecord,
+    {
+      params: byId,
+      body: photoInput,
+    },
+  ),
+  removePhoto: route('delete', '/machines/{id}/photo', 'Remove the photo', machineRecord, {
+    params: byId,
   }),
   rememberLocator: route(
     'put',

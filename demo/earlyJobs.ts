@@ -1,5 +1,5 @@
 import { dump, spd, spdFile, sticker, systemList } from './documents.ts';
-import { agreed, bandwidth, needOf, standard, timed } from './job.ts';
+import { agreed, bandwidth, needOf, nightTest, standard, timed } from './job.ts';
 import type { DemoJob } from './job.ts';
 import { MACHINES } from './machines.ts';
 import { moduleOf } from './parts.ts';
@@ -75,6 +75,13 @@ export const EARLY_JOBS: readonly DemoJob[] = [
     configurations: {
       'as-found': standard(postPlacement),
     },
+    memoryTests: [
+      {
+        ...{ kind: 'before the system starts', minutes: 190, passes: 2, errors: 3 },
+        ...{ tool: 'pre-boot test', conditions: 'cold start' },
+      },
+    ],
+    bench: [{ type: 'symptom', symptom: 'crashes at times', handsIn: false }],
     intake: { work: 'Parcel labels, mail, browser', consents: agreed },
     evidence: [
       dump(
@@ -139,7 +146,7 @@ export const EARLY_JOBS: readonly DemoJob[] = [
     complaint: 'Large hull assemblies take forever to open',
     daysAgo: 9,
     need: needOf([['Large drawings and assemblies', 24, 40.2]]),
-    memoryTestPassed: true,
+    memoryTests: [nightTest],
     configurations: {
       'as-found': standard({ a2: cad('pack KB-04'), b2: cad('pack KB-04') }),
       planned: standard({
@@ -173,7 +180,7 @@ export const EARLY_JOBS: readonly DemoJob[] = [
     complaint: 'Sample library loads for minutes and drops notes',
     daysAgo: 12,
     need: needOf([['Music with sample libraries', 10, 15.2]]),
-    memoryTestPassed: true,
+    memoryTests: [nightTest],
     configurations: {
       'as-found': standard({ so1: choirOld }),
       planned: standard({ so1: choirNew, so2: choirNew }),

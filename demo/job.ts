@@ -1,3 +1,4 @@
+import type { BenchInput, MemoryTestInput } from '#contract/bench';
 import type { IntakeTerms, MeasurementInput, SnapshotKind } from '#contract/records';
 import type { Placement, Setting } from '#core/machine';
 import type { NeedInput } from '#core/need';
@@ -14,7 +15,6 @@ export interface DemoJob {
   /** When it was promised for, from today. */
   readonly readyInDays?: number;
   readonly need?: NeedInput;
-  readonly memoryTestPassed?: boolean;
   /** Machines taken in together. */
   readonly batch?: {
     readonly batchId: string;
@@ -27,7 +27,16 @@ export interface DemoJob {
   readonly measurements: readonly MeasurementInput[];
   readonly evidence?: readonly DemoDocument[];
   readonly isClosed?: boolean;
+  /** Fault-finding as far as it has come. */
+  readonly bench?: readonly BenchInput['note'][];
+  readonly memoryTests?: readonly Omit<MemoryTestInput, 'by'>[];
 }
+
+/** A memory test that ran overnight and found nothing. */
+export const nightTest: Omit<MemoryTestInput, 'by'> = {
+  ...{ kind: 'before the system starts', minutes: 540, passes: 6, errors: 0 },
+  ...{ tool: 'pre-boot test', conditions: 'closed case, warm' },
+};
 
 export const standard = (placement: Placement) => ({ placement, setting: 'standard' }) as const;
 

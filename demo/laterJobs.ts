@@ -1,5 +1,5 @@
 import { dump, look, screen, spd, spdText, sticker, systemList } from './documents.ts';
-import { agreed, bandwidth, needOf, standard, timed } from './job.ts';
+import { agreed, bandwidth, needOf, nightTest, standard, timed } from './job.ts';
 import type { DemoJob } from './job.ts';
 import { MACHINES } from './machines.ts';
 import { moduleOf } from './parts.ts';
@@ -132,8 +132,10 @@ export const LATER_JOBS: readonly DemoJob[] = [
       ['Office and mail', 0.8, 1.8],
       ['Browser, a dozen tabs', 1.5, 3],
     ]),
-    configurations: {},
+    // By the stickers; the firmware sees one.
+    configurations: { 'as-found': standard({ a1: school, b1: school }) },
     measurements: [],
+    bench: [{ type: 'symptom', symptom: 'less memory than fitted', handsIn: true }],
     // The firmware sees one module; two are in the slots: in, and not seated.
     evidence: [
       dump('r7.dmp', MACHINES.schoolDesktop, { a1: school }, { configuredRate: 2666 }),
@@ -163,7 +165,7 @@ export const LATER_JOBS: readonly DemoJob[] = [
       ['Analysis engine', 2, 4],
       ['Browser, a dozen tabs', 1.5, 3],
     ]),
-    memoryTestPassed: true,
+    memoryTests: [nightTest],
     configurations: {
       'as-found': standard({ so1: chess }),
       planned: standard({ so1: chess, so2: chess }),

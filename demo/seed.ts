@@ -5,6 +5,8 @@ import { operatingPoint } from '#core/operating-point';
 import { workingSet } from '#core/need';
 import { fingerprint } from '#core/proving';
 import type { Database } from '../server/store/openStore.ts';
+import { addBenchNote } from '../server/store/operations/bench.ts';
+import { addMemoryTest } from '../server/store/operations/faults.ts';
 import { closeJob } from '../server/store/operations/changeJobs.ts';
 import {
   customers,
@@ -19,6 +21,7 @@ import {
   shopTerms,
   snapshots,
 } from '../server/store/schema/index.ts';
+import { COVERS } from './covers.ts';
 import { JOBS } from './jobs.ts';
 import type { DemoJob } from './job.ts';
 import { MACHINES } from './machines.ts';
@@ -34,7 +37,10 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
   const ids: Record<string, string> = {};
   for (const key of Object.keys(MACHINES)) ids[key] = nanoid(12);
   for (const [key, machine] of Object.entries(MACHINES))
-    await db.insert(machines).values({ id: ids[key] ?? key, name: machine.name, machine });
+    await db.insert(machines).values({
+      ...{ id: ids[key] ?? key, name: machine.name, machine },
+      coverMap: COVERS[key as keyof typeof MACHINES] ?? null,
+    });
   for (const { verifiedOn = [], ...line } of MARKET)
     await db.insert(modules).values({
       ...line,
@@ -65,9 +71,9 @@ async function seedJob(db: Database, job: DemoJob, machineId: string, now: Date)
   const customerId = known?.id ?? nanoid(12);
   if (!known) await db.insert(customers).values({ id: customerId, ...job.customer });
   const openedAt = next();
-  const { complaint, need, memoryTestPassed = false, intake, batch } = job;
+  const { complaint, need, intake, batch } = job;
   await db.insert(jobs).values({
-    ...{ id, customerId, machineId, complaint, memoryTestPassed, ...intake, ...batch },
+    ...{ id, customerId, machineId, complaint, ...intake, ...batch },
     ...(need ? { needInput: need, need: workingSet(need)?.need } : {}),
     ...(job.readyInDays === undefined ? {} : { deadline: dayFrom(now, job.readyInDays) }),
     ...{ openedAt, changedAt: openedAt },
@@ -97,5 +103,8 @@ async function seedJob(db: Database, job: DemoJob, machineId: string, now: Date)
         .values({ id: nanoid(12), jobId: id, ...measurement, fingerprint: print, takenAt: next() });
     }
   }
+  for (const test of job.memoryTests ?? []) await addMemoryTest(db, id, { ...test, by: BENCH });
+  for (const note of job.bench ?? [])
+    await addBenchNote(db, id, { id: nanoid(12), by: BENCH, note });
   if (job.isClosed) await closeJob(db, id, 1);
 }

@@ -1,9 +1,13 @@
+export { actionFor } from './actions.ts';
+export type { Action } from './actions.ts';
 export { CAUSES, SHAPED, SYMPTOMS, TROUBLES } from './causes.ts';
 export type { Cause, CauseKind, Symptom, Trait, Trouble } from './causes.ts';
 export { RISKS } from './checkEntry.ts';
 export type { Risk } from './checkEntry.ts';
 export { CHECKS } from './checks.ts';
 export type { CheckKind } from './checks.ts';
+export { errorsFromRows, narrowErrors } from './errorAddresses.ts';
+export type { ErrorTableFault, Interleave, MemoryError, Narrowing } from './errorAddresses.ts';
 export { SURE, benchMinutes, chancesAfter, diagnose, findContradiction, suggest } from './infer.ts';
 export type {
   Contradiction,

@@ -59,3 +59,35 @@ export {
   promiseText,
 } from './plans.ts';
 export { explainCatalogueFault, explainContradiction } from './catalogue.ts';
+export {
+  RISK_WORDS,
+  SAFETY_FIRST,
+  SYMPTOM_WORDS,
+  causeText,
+  checkHow,
+  checkText,
+  explainAction,
+  explainCause,
+  explainContradictoryChecks,
+  explainErrorTableFault,
+  explainNarrowing,
+  outcomeText,
+  percent,
+  ruledOutText,
+} from './diagnosing.ts';
+export {
+  CAUTION_WORDS,
+  PHASE_WORDS,
+  READING_WORDS,
+  driverText,
+  explainCoverFault,
+  explainLength,
+  explainLikely,
+  lengthText,
+  moduleText,
+  readingText,
+  startText,
+  taskWords,
+  toolText,
+} from './fitting.ts';
+export type { TaskWords } from './fitting.ts';

@@ -30,3 +30,4 @@ export type { PlainMachine } from './plainMachine.ts';
 export { nextSlots } from './nextSlots.ts';
 export { unknownTraits } from './unknownTraits.ts';
 export type { UnknownTrait } from './unknownTraits.ts';
+export { withoutSlots } from './withoutSlots.ts';

@@ -19,7 +19,7 @@ export {
   writeLabel,
 } from './writeLabel.ts';
 export { commonCl } from './bins.ts';
-export { BUFFERINGS, FORM_FACTORS, TIMING_NAMES, generationName } from './module.ts';
+export { BUFFERINGS, FORM_FACTORS, TIMING_NAMES, generationName, sameModule } from './module.ts';
 export type {
   AssumedField,
   Buffering,

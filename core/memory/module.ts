@@ -76,3 +76,16 @@ export function generationName(module: Pick<MemoryModule, 'generation' | 'voltag
     ? 'DDR3L'
     : module.generation;
 }
+
+/** Whether two modules are alike in all that is known of them, however they were written down. */
+export function sameModule(a: MemoryModule | undefined, b: MemoryModule | undefined): boolean {
+  return a === b || (a !== undefined && b !== undefined && canonical(a) === canonical(b));
+}
+
+/** A database may hand back fields in another order, and drops those that are absent. */
+const canonical = (value: unknown): string =>
+  JSON.stringify(value, (_key, part: unknown) =>
+    part !== null && typeof part === 'object' && !Array.isArray(part)
+      ? Object.fromEntries(Object.entries(part).sort(([x], [y]) => (x < y ? -1 : 1)))
+      : part,
+  );

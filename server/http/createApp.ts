@@ -25,7 +25,9 @@ const REQUESTS_PER_MINUTE = 6000;
 const isJson = ({ headers }: IncomingMessage) =>
   (headers['content-type'] ?? '').startsWith('application/json');
 const carriesFiles = ({ url = '' }: IncomingMessage) =>
-  /^\/(?:inventory\/read|modules\/import|plans\/search|jobs\/[^/]+\/evidence)(?:\?|$)/.test(url);
+  /^\/(?:inventory\/read|modules\/import|plans\/search|jobs\/[^/]+\/evidence|machines\/[^/]+\/photo)(?:\?|$)/.test(
+    url,
+  );
 
 /** The whole HTTP side over a database. */
 export function createApp({ db, log, webDirectory }: AppParts): Express {

@@ -5,6 +5,9 @@ import type { Database } from '../store/openStore.ts';
 import * as change from '../store/operations/changeJobs.ts';
 import * as evidence from '../store/operations/evidence.ts';
 import * as catalogue from '../store/operations/catalogue.ts';
+import * as bench from '../store/operations/bench.ts';
+import * as covers from '../store/operations/covers.ts';
+import * as faults from '../store/operations/faults.ts';
 import * as drawer from '../store/operations/drawer.ts';
 import * as library from '../store/operations/library.ts';
 import * as quotes from '../store/operations/quotes.ts';
@@ -29,6 +32,13 @@ export function createHandlers(db: Database): Handlers {
       change.removeMeasurement(db, params.id, params.measurementId),
     closeJob: ({ params, body }) => change.closeJob(db, params.id, body.version),
     reopenJob: ({ params, body }) => change.reopenJob(db, params.id, body.version),
+    readBench: ({ params }) => bench.readBench(db, params.id),
+    addBenchNote: ({ params, body }) => bench.addBenchNote(db, params.id, body),
+    addMemoryTest: ({ params, body }) => faults.addMemoryTest(db, params.id, body),
+    removeMemoryTest: ({ params }) => faults.removeMemoryTest(db, params.id, params.testId),
+    addReturn: ({ params, body }) => faults.addReturn(db, params.id, body),
+    listReturns: () => faults.listReturns(db),
+    changeReturn: ({ params, body }) => faults.changeReturn(db, params.id, body),
     readEvidence: ({ params }) => evidence.readEvidence(db, params.id),
     addEvidence: ({ params, body }) => evidence.addEvidence(db, params.id, body.documents),
     placeEvidence: ({ params, body }) =>
@@ -42,6 +52,9 @@ export function createHandlers(db: Database): Handlers {
     createMachine: ({ body }) => library.createMachine(db, body.machine),
     readMachine: ({ params }) => library.readMachine(db, params.id),
     changeMachine: ({ params, body }) => library.changeMachine(db, params.id, body),
+    saveCover: ({ params, body }) => covers.saveCover(db, params.id, body),
+    savePhoto: ({ params, body }) => covers.savePhoto(db, params.id, body.base64),
+    removePhoto: ({ params }) => covers.removePhoto(db, params.id),
     rememberLocator: ({ params, body }) => library.rememberLocator(db, params.id, body),
     listModules: ({ query }) => catalogue.listModules(db, query.search),
     createModule: ({ body }) => catalogue.createModule(db, body),

@@ -1,14 +1,17 @@
 import type { Express, Request } from 'express';
 import { benchTagPdf, benchTagSvg, initialsOf } from '../reports/benchTag.ts';
 import type { BenchTag } from '../reports/benchTag.ts';
+import { coverSheetPdf, coverSheetSvg } from '../reports/coverSheet.ts';
 import { quotePdf } from '../reports/quotePdf.ts';
 import type { Database } from '../store/openStore.ts';
+import { readPhoto } from '../store/operations/covers.ts';
 import { readShop } from '../store/operations/drawer.ts';
 import { NotFoundError } from '../store/operations/errors.ts';
+import { readMachine } from '../store/operations/library.ts';
 import { listQuotes } from '../store/operations/quotes.ts';
 import { readJob } from '../store/operations/readJobs.ts';
 
-/** What is printed: a job's bench tag, as a picture and as a page, and its quotes. */
+/** What is printed: bench tags, quotes, laying-out sheets of covers, and their photos. */
 export function mountPrints(app: Express, db: Database): void {
   const tagOf = async ({ params, protocol, headers }: Request): Promise<BenchTag> => {
     const { id, number, customer, batch } = await readJob(db, String(params.id));
@@ -25,6 +28,22 @@ export function mountPrints(app: Express, db: Database): void {
   });
   app.get('/api/jobs/:id/tag.pdf', async (request, response) => {
     response.type('application/pdf').send(await benchTagPdf(await tagOf(request)));
+  });
+  const mapOf = async ({ params }: Request) => {
+    const { machine, coverMap } = await readMachine(db, String(params.id));
+    if (!coverMap) throw new NotFoundError('A map of this cover');
+    return { name: machine.name, map: coverMap };
+  };
+  app.get('/api/machines/:id/cover.svg', async (request, response) => {
+    response.type('image/svg+xml').send(coverSheetSvg((await mapOf(request)).map));
+  });
+  app.get('/api/machines/:id/cover.pdf', async (request, response) => {
+    const { name, map } = await mapOf(request);
+    response.type('application/pdf').send(await coverSheetPdf(name, map));
+  });
+  app.get('/api/machines/:id/photo', async ({ params }, response) => {
+    const { type, content } = await readPhoto(db, String(params.id));
+    response.type(type).send(Buffer.from(content));
   });
   app.get('/api/jobs/:id/quotes/:number.pdf', async ({ params }, response) => {
     const job = await readJob(db, String(params.id));

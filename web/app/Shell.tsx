@@ -18,6 +18,7 @@ const NAV = [
   { to: '/modules', label: 'Modules' },
   { to: '/drawer', label: 'Drawer' },
   { to: '/orders', label: 'To order' },
+  { to: '/returns', label: 'Returns' },
   { to: '/workings', label: 'Workings' },
   { to: '/makers', label: 'Makers' },
   { to: '/shop', label: 'Shop' },
@@ -38,15 +39,18 @@ export function Shell() {
   };
   return (
     <div className="flex min-h-screen flex-col">
-      <header className="no-print flex min-h-12 items-stretch gap-6 bg-bar px-5 text-bar-text">
+      <header className="no-print flex min-h-12 items-stretch gap-x-6 bg-bar px-5 text-bar-text max-sm:flex-wrap max-sm:px-3">
         <span className="self-center text-lg font-bold tracking-wide">Tembrix</span>
-        <nav aria-label="Main" className="flex gap-1">
+        <nav
+          aria-label="Main"
+          className="flex gap-1 max-sm:order-last max-sm:w-full max-sm:overflow-x-auto"
+        >
           {NAV.map(({ to, label }) => (
             <NavLink
               key={to}
               to={to}
               end={to === '/'}
-              className="flex min-w-12 items-center border-b-3 border-transparent px-2 aria-[current=page]:border-[#eba56c] aria-[current=page]:font-bold"
+              className="flex min-h-10 min-w-12 shrink-0 items-center border-b-3 border-transparent px-2 aria-[current=page]:border-[#eba56c] aria-[current=page]:font-bold"
             >
               {label}
             </NavLink>

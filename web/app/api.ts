@@ -4,6 +4,7 @@ import type { z } from 'zod';
 import { problem as problemSchema } from '#contract/problem';
 import type { Problem } from '#contract/problem';
 import { routes } from '#contract/routes';
+import type { BenchLog } from '#contract/bench';
 import type { JobEvidence } from '#contract/evidence';
 import type { Job } from '#contract/records';
 import type { Route, RouteName, Routes } from '#contract/routes';
@@ -82,6 +83,8 @@ export const api = createApi({
     'drawer',
     'shop',
     'quotes',
+    'bench',
+    'returns',
   ],
   refetchOnReconnect: true,
   endpoints: (build) => {
@@ -146,6 +149,50 @@ export const api = createApi({
         'removeMeasurement',
         (params) => ({ params }),
       ),
+      bench: build.query<BenchLog, string>({
+        query: (id) => ({ route: 'readBench', params: { id } }),
+        providesTags: ['bench'],
+      }),
+      addBenchNote: build.mutation<BenchLog, { id: string; body: Body<'addBenchNote'> }>({
+        query: ({ id, body }) => ({ route: 'addBenchNote', params: { id }, body }),
+        invalidatesTags: ['job', 'jobs', 'drawer'],
+        onQueryStarted: async ({ id }, { dispatch, queryFulfilled }) => {
+          const done = await queryFulfilled.catch(() => undefined);
+          if (done) await dispatch(api.util.upsertQueryData('bench', id, done.data));
+        },
+      }),
+      addMemoryTest: onJob('addMemoryTest'),
+      removeMemoryTest: jobChange<'removeMemoryTest', { id: string; testId: string }>(
+        'removeMemoryTest',
+        (params) => ({ params }),
+      ),
+      addReturn: build.mutation<Job, { id: string; body: Body<'addReturn'> }>({
+        query: ({ id, body }) => ({ route: 'addReturn', params: { id }, body }),
+        invalidatesTags: ['job', 'jobs', 'returns'],
+      }),
+      returns: build.query<Output<'listReturns'>, void>({
+        query: () => ({ route: 'listReturns' }),
+        providesTags: ['returns'],
+      }),
+      changeReturn: build.mutation<
+        Output<'changeReturn'>,
+        { id: string; body: Body<'changeReturn'> }
+      >({
+        query: ({ id, body }) => ({ route: 'changeReturn', params: { id }, body }),
+        invalidatesTags: ['returns', 'job'],
+      }),
+      saveCover: build.mutation<Output<'saveCover'>, { id: string; body: Body<'saveCover'> }>({
+        query: ({ id, body }) => ({ route: 'saveCover', params: { id }, body }),
+        invalidatesTags: ['machines', 'job'],
+      }),
+      savePhoto: build.mutation<Output<'savePhoto'>, { id: string; body: Body<'savePhoto'> }>({
+        query: ({ id, body }) => ({ route: 'savePhoto', params: { id }, body }),
+        invalidatesTags: ['machines', 'job'],
+      }),
+      removePhoto: build.mutation<Output<'removePhoto'>, string>({
+        query: (id) => ({ route: 'removePhoto', params: { id } }),
+        invalidatesTags: ['machines', 'job'],
+      }),
       evidence: build.query<JobEvidence, string>({
         query: (id) => ({ route: 'readEvidence', params: { id } }),
         providesTags: ['evidence'],

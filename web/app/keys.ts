@@ -25,7 +25,7 @@ function matches({ keys }: Shortcut, event: KeyboardEvent): boolean {
   const withControl = parts.includes('Ctrl');
   if ((event.ctrlKey || event.metaKey) !== withControl || event.altKey) return false;
   if (withControl && event.shiftKey !== parts.includes('Shift')) return false;
-  return event.key.toLowerCase() === key;
+  return (event.key === ' ' ? 'space' : event.key.toLowerCase()) === key;
 }
 
 /** Makes shortcuts work while the component is shown. The later component wins. */

@@ -26,6 +26,16 @@ export const router = createBrowserRouter([
         }),
       },
       {
+        path: 'jobs/:id/fit/read',
+        lazy: async () => ({
+          Component: (await import('../job/fit/ReadingPage.tsx')).ReadingPage,
+        }),
+      },
+      {
+        path: 'jobs/:id/fault',
+        lazy: async () => ({ Component: (await import('../job/fault/FaultPage.tsx')).FaultPage }),
+      },
+      {
         path: 'jobs/:id/:step',
         lazy: async () => ({ Component: (await import('../job/JobPage.tsx')).JobPage }),
       },
@@ -38,6 +48,14 @@ export const router = createBrowserRouter([
       {
         path: 'machines/:id',
         lazy: async () => ({ Component: (await import('../library/MachinePage.tsx')).MachinePage }),
+      },
+      {
+        path: 'machines/:id/cover',
+        lazy: async () => ({ Component: (await import('../library/CoverPage.tsx')).CoverPage }),
+      },
+      {
+        path: 'returns',
+        lazy: async () => ({ Component: (await import('../stock/ReturnsPage.tsx')).ReturnsPage }),
       },
       {
         path: 'makers',

@@ -9,8 +9,8 @@ import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { useSave } from '../ui/useSave.ts';
+import { MemoryTests } from './fault/MemoryTests.tsx';
 import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
-import { useTerms } from './useTerms.ts';
 
 /** The verdict in words, the memory test, the report, and the end of the job. */
 export function HandOverStep({ job }: { readonly job: Job }) {
@@ -19,7 +19,6 @@ export function HandOverStep({ job }: { readonly job: Job }) {
   const [reopen] = api.useReopenJobMutation();
   const closing = useSave(close);
   const reopening = useSave(reopen);
-  const terms = useTerms(job);
   const isClosed = job.result !== null;
   const own = { id: job.id, body: { version: job.version } };
   return (
@@ -81,17 +80,7 @@ export function HandOverStep({ job }: { readonly job: Job }) {
         )}
       </Part>
       <Part title="Memory test">
-        <label className="flex min-h-10 items-center gap-3">
-          <input
-            type="checkbox"
-            className="size-5"
-            disabled={isClosed}
-            checked={job.memoryTestPassed}
-            onChange={({ target }) => terms.save({ memoryTestPassed: target.checked })}
-          />
-          A full memory test passed with these modules at this setting
-        </label>
-        <SaveNotice {...terms.notice} />
+        <MemoryTests job={job} isClosed={isClosed} />
       </Part>
       {!proof && (
         <Notice

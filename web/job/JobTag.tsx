@@ -41,7 +41,10 @@ export function JobTag({ job, step }: { readonly job: Job; readonly step: Step }
           {jobMachine(job).name} · {job.complaint}
         </p>
       </div>
-      <nav aria-label="Steps of this job" className="self-center px-3 py-1.5">
+      <nav
+        aria-label="Steps of this job"
+        className="max-w-full self-center overflow-x-auto px-3 py-1.5"
+      >
         <ol className="flex">
           {STEPS.map((one) => {
             const isHere = one === step;

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import type { FieldPath } from 'react-hook-form';
-import { useNavigate, useSearchParams } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import type { MachineRecord } from '#contract/records';
 import { count } from '#core/explaining';
 import { unknownTraits } from '#core/machine';
@@ -107,6 +107,19 @@ export function MachineEditor({ machine, record, draft }: MachineEditorProps) {
         </div>
         <aside aria-label="What is not known" className="grid gap-3.5">
           {described && <UnknownsSheet machine={described} />}
+          {record && (
+            <section className="sheet">
+              <h2 className="mb-1 font-bold">How it opens</h2>
+              <Link
+                className="link flex min-h-10 items-center text-aside font-bold"
+                to={`/machines/${record.id}/cover`}
+              >
+                {record.coverMap
+                  ? `Cover map: ${count(record.coverMap.parts.length, 'part')}`
+                  : 'Draw the cover map'}
+              </Link>
+            </section>
+          )}
           {described && (
             <section className="sheet">
               <h2 className="mb-2 font-bold">As a file</h2>

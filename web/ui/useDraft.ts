@@ -12,6 +12,11 @@ export function storedDraft<Values>(name: string): Values | undefined {
   }
 }
 
+/** Keeps a draft that no form holds. */
+export function keepDraft(name: string, values: unknown): void {
+  localStorage.setItem(keyOf(name), JSON.stringify(values));
+}
+
 /** Forgets a form's draft, once it is saved or given up. */
 export function dropDraft(name: string): void {
   localStorage.removeItem(keyOf(name));

@@ -13,7 +13,7 @@ import { operatingPoint } from '#core/operating-point';
 import { workingSet } from '#core/need';
 import { METRIC_TRAITS, fingerprint } from '#core/proving';
 import type { Database } from '../openStore.ts';
-import { customers, jobEvents, jobs, measurements, snapshots } from '../schema/index.ts';
+import { benchLog, customers, jobEvents, jobs, measurements, snapshots } from '../schema/index.ts';
 import { ConflictError, NotFoundError, StateError } from './errors.ts';
 import { findOrAddCustomer, newId, readMachine } from './library.ts';
 import { readJob } from './readJobs.ts';
@@ -109,6 +109,12 @@ export async function saveSnapshot(
             .returning();
     if (saved.length === 0) throw new ConflictError('This configuration', await readJob(tx, jobId));
     await addEvent(tx, jobId, kind, `${EVENT_WORDS[kind]}: ${pointText(point)}`);
+    // The bench log tells what sits in the machine; a record on the board outweighs its ticks.
+    if (kind === 'as-fitted')
+      await tx.insert(benchLog).values({
+        ...{ id: newId(), jobId, by: 'the bench' },
+        note: { type: 'sits', placement: input.placement, setting: input.setting },
+      });
     return readJob(tx, jobId);
   });
 }

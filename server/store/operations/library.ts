@@ -4,7 +4,7 @@ import type { Customer, MachineRecord } from '#contract/records';
 import type { MakerRecord } from '#contract/evidence';
 import type { Machine } from '#core/machine';
 import type { Database } from '../openStore.ts';
-import { customers, machines, makers } from '../schema/index.ts';
+import { coverPhotos, customers, machines, makers } from '../schema/index.ts';
 import { ConflictError, NotFoundError, StateError } from './errors.ts';
 
 const LIST_LIMIT = 500;
@@ -46,6 +46,9 @@ const machineColumns = {
   version: machines.version,
   machine: machines.machine,
   locators: machines.locators,
+  coverMap: machines.coverMap,
+  interleave: machines.interleave,
+  hasPhoto: sql<boolean>`exists (select 1 from ${coverPhotos} where ${coverPhotos.machineId} = ${machines.id})`,
 };
 
 /** Machines whose name holds the text, by name. */

@@ -2,6 +2,7 @@ import { and, asc, count, eq, ilike, inArray, isNotNull, isNull, or, sql } from 
 import type { Job, JobSummary, SnapshotKind } from '#contract/records';
 import { pointText } from '#core/explaining';
 import { operatingPoint } from '#core/operating-point';
+import { fingerprint, memoryTestState } from '#core/proving';
 import { nextStep } from '#core/walk';
 import type { JobFacts } from '#core/walk';
 import type { Database } from '../openStore.ts';
@@ -11,11 +12,13 @@ import {
   jobs,
   machines,
   measurements,
+  memoryTests,
   quotes,
+  returns,
   snapshots,
 } from '../schema/index.ts';
 import { NotFoundError } from './errors.ts';
-import { containing } from './library.ts';
+import { containing, readMachine } from './library.ts';
 
 /** A job with all that belongs to it. Throws NotFoundError. */
 export async function readJob(db: Database, id: string): Promise<Job> {
@@ -23,23 +26,30 @@ export async function readJob(db: Database, id: string): Promise<Job> {
     .select()
     .from(jobs)
     .innerJoin(customers, eq(customers.id, jobs.customerId))
-    .innerJoin(machines, eq(machines.id, jobs.machineId))
     .where(eq(jobs.id, id));
   if (!row) throw new NotFoundError('This job');
-  const { jobs: job, customers: customer, machines: machine } = row;
-  const [ownSnapshots, ownMeasurements, events, [accepted]] = await Promise.all([
-    db.select().from(snapshots).where(eq(snapshots.jobId, id)),
-    db
-      .select()
-      .from(measurements)
-      .where(eq(measurements.jobId, id))
-      .orderBy(asc(measurements.takenAt)),
-    db.select().from(jobEvents).where(eq(jobEvents.jobId, id)).orderBy(asc(jobEvents.id)),
-    db
-      .select({ number: quotes.number })
-      .from(quotes)
-      .where(and(eq(quotes.jobId, id), eq(quotes.answer, 'accepted'))),
-  ]);
+  const { jobs: job, customers: customer } = row;
+  const [machine, ownSnapshots, ownMeasurements, events, [accepted], tests, back] =
+    await Promise.all([
+      readMachine(db, job.machineId),
+      db.select().from(snapshots).where(eq(snapshots.jobId, id)),
+      db
+        .select()
+        .from(measurements)
+        .where(eq(measurements.jobId, id))
+        .orderBy(asc(measurements.takenAt)),
+      db.select().from(jobEvents).where(eq(jobEvents.jobId, id)).orderBy(asc(jobEvents.id)),
+      db
+        .select({ number: quotes.number })
+        .from(quotes)
+        .where(and(eq(quotes.jobId, id), eq(quotes.answer, 'accepted'))),
+      db.select().from(memoryTests).where(eq(memoryTests.jobId, id)).orderBy(asc(memoryTests.at)),
+      db.select().from(returns).where(eq(returns.jobId, id)).orderBy(asc(returns.at)),
+    ]);
+  const own = tests.map(({ jobId: _jobId, at, ...rest }) => ({ ...rest, at: at.toISOString() }));
+  const current =
+    ownSnapshots.find(({ kind }) => kind === 'as-fitted') ??
+    ownSnapshots.find(({ kind }) => kind === 'as-found');
   return {
     id,
     version: job.version,
@@ -51,10 +61,7 @@ export async function readJob(db: Database, id: string): Promise<Job> {
       name: customer.name,
       contact: customer.contact,
     },
-    machine: {
-      ...{ id: machine.id, version: machine.version, machine: machine.machine },
-      locators: machine.locators,
-    },
+    machine,
     batch: batchOf(job),
     complaint: job.complaint,
     work: job.work,
@@ -68,7 +75,15 @@ export async function readJob(db: Database, id: string): Promise<Job> {
     margin: job.margin,
     school: job.school,
     capacityFirst: job.capacityFirst,
-    memoryTestPassed: job.memoryTestPassed,
+    deadSlots: job.deadSlots,
+    memoryTests: own,
+    memoryTestPassed:
+      current !== undefined &&
+      memoryTestState(own, {
+        fingerprint: fingerprint(machine.machine, current.placement),
+        setting: current.setting,
+      }) === 'passed',
+    returns: back.map((one) => ({ ...one, jobNumber: job.number, at: one.at.toISOString() })),
     keptPlans: job.keptPlans,
     acceptedQuote: accepted?.number ?? null,
     result: job.result,

@@ -2,7 +2,8 @@ import { bigserial, customType, index, jsonb, pgTable, text, timestamp } from 'd
 import type { ClaimField, DocumentKind } from '#core/reconciling';
 import { jobs } from './jobs.ts';
 
-const bytes = customType<{ data: Uint8Array; driverData: Uint8Array }>({
+/** Raw bytes. */
+export const bytes = customType<{ data: Uint8Array; driverData: Uint8Array }>({
   dataType: () => 'bytea',
 });
 

@@ -2,3 +2,4 @@ export { decisions, evidence } from './evidence.ts';
 export { customers, machines, makers, modules, shopTerms } from './library.ts';
 export { jobEvents, jobs, measurements, snapshots } from './jobs.ts';
 export { drawer, quotes } from './quotes.ts';
+export { benchLog, coverPhotos, memoryTests, returns } from './bench.ts';

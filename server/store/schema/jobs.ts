@@ -56,7 +56,7 @@ export const jobs = pgTable(
     margin: doublePrecision().notNull().default(0.25),
     school: text().$type<School>().notNull().default('balanced'),
     capacityFirst: boolean().notNull().default(false),
-    memoryTestPassed: boolean().notNull().default(false),
+    deadSlots: jsonb().$type<string[]>().notNull().default([]),
     keptPlans: jsonb().$type<KeptPlan[]>().notNull().default([]),
     result: jsonb().$type<JobResult>(),
     openedAt: moment().notNull().defaultNow(),

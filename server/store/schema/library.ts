@@ -1,4 +1,6 @@
 import { integer, jsonb, pgTable, text, timestamp } from 'drizzle-orm/pg-core';
+import type { Interleave } from '#contract/bench';
+import type { CoverMap } from '#core/fitting';
 import type { Machine } from '#core/machine';
 import type { MemoryModule } from '#core/memory';
 import type { ShopTerms } from '#core/quoting';
@@ -23,6 +25,8 @@ export const machines = pgTable('machines', {
   machine: jsonb().$type<Machine>().notNull(),
   /** Where firmware's names for places belong: a slot's id, or `none`. */
   locators: jsonb().$type<Record<string, string>>().notNull().default({}),
+  coverMap: jsonb().$type<CoverMap>(),
+  interleave: jsonb().$type<Interleave>(),
 });
 
 export const modules = pgTable('modules', {

@@ -1,0 +1,483 @@
+import { exhausted } from '../units/index.ts';
+import type {
+  Caution,
+  CoverAct,
+  CoverFault,
+  CoverPart,
+  Destination,
+  Likely,
+  Phase,
+  PlainStep,
+  ReadingKind,
+  ReadingValue,
+  StartExpectation,
+  Task,
+  Tool,
+  WrongLength,
+} from '../fitting/index.ts';
+import type { Machine } from '../machine/index.ts';
+import { moduleSummary } from '../memory/index.ts';
+import type { MemoryModule } from '../memory/index.ts';
+import { count, figure, gb, list } from './words.ts';
+import type { Explanation, NameOf } from './words.ts';
+
+/** Headings of the sheet. */
+export const PHASE_WORDS: Readonly<Record<Phase, string>> = {
+  prepare: 'Make it safe',
+  open: 'Open',
+  pull: 'Pull',
+  fit: 'Fit',
+  close: 'Close',
+  start: 'Start',
+};
+
+/** The one thing to do, and how: the first is read from two metres. */
+export interface TaskWords {
+  readonly title: string;
+  readonly how: string;
+}
+
+const PLAIN_WORDS: Readonly<Record<PlainStep, readonly [string, string]>> = {
+  'ask to open': [
+    'Ask the customer: may we open it?',
+    'No yes is on record. Without one the machine stays shut.',
+  ],
+  'ask about the seal': [
+    'Look for a warranty seal',
+    'If there is one, ask the customer before it is broken, and write the answer at intake.',
+  ],
+  'back up': [
+    'Is the customer’s data backed up?',
+    'No yes is on record. Ask, or offer to do it, before anything else.',
+  ],
+  'shut down': [
+    'Shut it down fully',
+    'Not sleep, not hibernation: a fast start leaves memory in use.',
+  ],
+  'service mode': [
+    'Put it into service mode',
+    'As its service manual says, so that the board is without power inside.',
+  ],
+  'battery out': [
+    'Take the battery out',
+    'Slide the catches, lift it out, look at it: swollen means stop.',
+  ],
+  unplug: ['Unplug it', 'Mains first, then every lead. Switch the supply off at the back.'],
+  drain: ['Hold the power button for 5 s', 'It empties what is left in the supply.'],
+  'cool down': ['Let hot parts cool', 'Heatsinks and drives stay hot for minutes after work.'],
+  'ground yourself': [
+    'Strap on',
+    'Wrist strap to bare metal or the mat; never on carpet. Modules stay in their bag until seated.',
+  ],
+  'lift the cover': [
+    'Lift the cover off',
+    'Slowly, and look underneath: a lead may still hold it.',
+  ],
+  'battery off': [
+    'Part the battery from the board',
+    'By the connector, with a plastic tool, never by the wires. Do it before touching anything else.',
+  ],
+  'look along the slots': [
+    'Look along the slots',
+    'All level, latches home, gold edges hidden evenly from end to end.',
+  ],
+  'battery on': ['Join the battery again', 'Press the connector home evenly.'],
+  'set the cover on': ['Set the cover on', 'Leads first, none pinched, edges flush.'],
+  'nothing left over': ['Nothing left over?', 'The tray is empty; every foot and cap is back.'],
+  'put away': [
+    'Put the pulled modules away',
+    'Bagged against static, with the job’s number on the bag.',
+  ],
+  'plug in': ['Plug it in', 'Mains and every lead that was off.'],
+  'first start': [
+    'Start it, and leave the power on',
+    'The first start may stay dark and restart by itself.',
+  ],
+};
+
+const ACT_WORDS: Readonly<Record<CoverAct['act'], (part: CoverPart) => TaskWords>> = {
+  uncover: (part) => ({
+    title: `Lift off the ${part.kind === 'fastener' ? part.under : 'cover'}`,
+    how: 'A screw is under it. Keep it by its place.',
+  }),
+  undo: (part) =>
+    part.kind === 'fastener'
+      ? {
+          title: part.captive
+            ? `Loosen the captive screw, ${driverText(part)}`
+            : `Take out the screw, ${driverText(part)}`,
+          how: part.captive
+            ? 'It stays in the cover: turn until it is free.'
+            : `${lengthText(part.length)}. Lay it on its own place in the tray.`,
+        }
+      : { title: 'Take it out', how: '' },
+  pry: () => ({
+    title: 'Open the clip',
+    how: 'Plastic tool, flat, a little at a time; twist rather than lever.',
+  }),
+  unplug: (part) => ({
+    title: `Unplug the ${part.kind === 'cable' ? part.what : 'lead'}`,
+    how: 'By its connector, never by the wires.',
+  }),
+  plug: (part) => ({
+    title: `Plug in the ${part.kind === 'cable' ? part.what : 'lead'}`,
+    how: 'Straight and home; a ribbon goes in level.',
+  }),
+  press: () => ({ title: 'Press the clip shut', how: 'Until it clicks.' }),
+  drive: (part) =>
+    part.kind === 'fastener'
+      ? {
+          title: part.captive
+            ? `Tighten the captive screw, ${driverText(part)}`
+            : `Put the screw back, ${driverText(part)}`,
+          how: part.captive
+            ? 'Hand-tight.'
+            : `${lengthText(part.length)} belongs here. Start it by hand, then hand-tight.`,
+        }
+      : { title: 'Put it back', how: '' },
+  cover: (part) => ({
+    title: `Put the ${part.kind === 'fastener' ? part.under : 'cover'} back`,
+    how: 'Over its screw.',
+  }),
+};
+
+const DRIVE_WORDS = {
+  cross: 'cross',
+  star: 'star',
+  hex: 'hex',
+  slot: 'slot',
+  'three-lobed': 'three-lobed',
+  thumb: 'by hand',
+} as const;
+
+/** `cross PH1`. */
+export function driverText({
+  drive,
+  size,
+}: {
+  readonly drive: keyof typeof DRIVE_WORDS;
+  readonly size: string;
+}): string {
+  return size === '' ? DRIVE_WORDS[drive] : `${DRIVE_WORDS[drive]} ${size}`;
+}
+
+/** `6 mm`, `length not known`. */
+export const lengthText = (length: number | 'unknown'): string =>
+  length === 'unknown' ? 'Length not known' : `${figure(length)} mm`;
+
+/** How a module of a form factor goes in and out. */
+const SEATING: Readonly<Record<Machine['formFactor'], { in: string; out: string }>> = {
+  DIMM: {
+    in: 'Open the latches. Turn it until its notch meets the ridge in the slot; never force. Press both ends evenly, straight down, until each side clicks.',
+    out: 'Hold the module, press the latches outward, lift it straight out by its edges.',
+  },
+  SODIMM: {
+    in: 'Notch to the ridge, at about 30°, all the way in until the gold is hidden evenly. Then press it down flat until both arms click.',
+    out: 'Hold the module, spread both arms with the fingertips: it springs up to about 30°. Pull it out along that slant.',
+  },
+  compression: {
+    in: 'Wipe nothing: the contact pads stay untouched. Lay it flat on its pegs. Screws finger-tight in the order numbered on it (none numbered: middle first, then crosswise), then to the torque in the service manual, in the same order.',
+    out: 'Loosen the screws a turn each, in the reverse of their order, then all the way. Lift it straight up; do not touch the pads.',
+  },
+  soldered: { in: '', out: '' },
+};
+
+const DESTINATION_WORDS: Readonly<Record<Destination, string>> = {
+  aside: 'on the mat: it goes into another slot',
+  drawer: 'into the shop’s drawer',
+  customer: 'into the customer’s bag',
+};
+
+/** `8 GB DDR4-3200 …`. */
+export const moduleText = (module: MemoryModule): string =>
+  `${gb(module.capacity)} ${moduleSummary(module)}`;
+
+/** A step in words. */
+export function taskWords(task: Task, machine: Machine, nameOf: NameOf): TaskWords {
+  const seating = SEATING[machine.formFactor];
+  switch (task.type) {
+    case 'plain': {
+      const [title, how] = PLAIN_WORDS[task.step];
+      return { title, how: task.step === 'lift the cover' ? `${accessText(machine)}${how}` : how };
+    }
+    case 'cover':
+      return ACT_WORDS[task.act.act](task.act.part);
+    case 'pull':
+      return {
+        title: `Pull ${gb(task.module.capacity)} out of ${nameOf(task.slotId)}`,
+        how: `${seating.out} It goes ${DESTINATION_WORDS[task.to]}.`,
+      };
+    case 'seat':
+      return {
+        title: `Seat ${gb(task.module.capacity)} in ${nameOf(task.slotId)}`,
+        how: seating.in,
+      };
+    case 'reseat':
+      return {
+        title: `Reseat ${nameOf(task.slotId)}`,
+        how: `Out: ${seating.out} Clean its edge and the slot. In: ${seating.in}`,
+      };
+    case 'set':
+      return task.setting === 'profile'
+        ? {
+            title: 'Switch the overclock profile on',
+            how: 'In the firmware, by its name; save, and start again.',
+          }
+        : {
+            title: 'Go back to the standard setting',
+            how: 'In the firmware: profile off; save, and start again.',
+          };
+    default:
+      return exhausted(task);
+  }
+}
+
+/** What is known of the way in, where no cover map says it better. */
+function accessText({ access }: Machine): string {
+  const { cover, screws, hiddenFasteners, memoryAt } = access;
+  const parts = [
+    ...(cover === 'unknown' ? [] : [`held by ${cover}`]),
+    ...(screws === 'unknown' || screws === 0 ? [] : [`${count(screws, 'screw')}`]),
+    ...(hiddenFasteners === 'yes' ? ['some under feet or caps'] : []),
+    ...(memoryAt === 'unknown' ? [] : [`memory ${memoryAt}`]),
+  ];
+  if (parts.length === 0) return 'How it opens is in its service manual. ';
+  const text = list(parts);
+  return `${text.charAt(0).toUpperCase()}${text.slice(1)}. `;
+}
+
+/** A tool to lay ready. */
+export function toolText(tool: Tool): string {
+  switch (tool.type) {
+    case 'driver':
+      return `Driver, ${driverText(tool)}`;
+    case 'any driver':
+      return 'Drivers: the cover’s screws are not on record';
+    case 'pry tool':
+      return 'Plastic pry tool, never metal';
+    case 'strap':
+      return 'Wrist strap and mat';
+    case 'tray':
+      return 'Tray with a place for each screw';
+    case 'torque driver':
+      return 'Torque driver, set as the manual says';
+    default:
+      return exhausted(tool);
+  }
+}
+
+/** A caution: what to mind, and when to stop. */
+export const CAUTION_WORDS: Readonly<
+  Record<Caution, { readonly text: string; readonly stops?: string }>
+> = {
+  'swollen pack': {
+    text: 'Look at the battery before and after the cover comes off.',
+    stops: 'Swollen, soft, hot or smelling: stop, isolate it, hand it over under local rules.',
+  },
+  'lithium pack': { text: 'Never pry, puncture, bend or heat the battery.' },
+  'display supply': {
+    text: 'The display’s supply holds dangerous voltage long after unplugging.',
+    stops: 'If the way to the memory leads past it uncovered: stop, licensed hands only.',
+  },
+  supply: { text: 'Never open a power supply.' },
+  mains: {
+    text: 'Unplugged before the cover comes off, and until it is on again.',
+    stops: 'Damaged lead, burnt smell, tripped breaker: stop, licensed hands only.',
+  },
+  static: { text: 'Strap or mat; modules by their edges only.' },
+  'hot parts': { text: 'Heatsinks, drives and coils burn: let them cool.' },
+  'sharp edges': { text: 'Pressed metal edges cut: mind your hands.' },
+  seal: { text: 'A seal is broken only with the customer’s consent on record.' },
+  data: { text: 'Data first: backed up, or the customer says otherwise.' },
+  training: { text: 'Do not cut power during the first start, however long it stays dark.' },
+  profile: {
+    text: 'A profile is overclocking: more voltage and heat, shorter life, and it may void a warranty.',
+  },
+};
+
+/** What the first start is like, in words. */
+export function startText({ usual, worry, restarts, because }: StartExpectation): string {
+  const why = because.length === 0 ? '' : `, for ${list(because.map((one) => BECAUSE_WORDS[one]))}`;
+  return `Dark for up to ${minutes(usual)} and ${restarts === 1 ? 'one restart' : `up to ${restarts} restarts`} are usual${why}. Worry after ${minutes(worry)}.`;
+}
+
+const BECAUSE_WORDS = {
+  DDR5: 'DDR5 trains at length',
+  'much memory': 'there is much of it',
+  ECC: 'ECC is set up too',
+  'four channels': 'four channels are trained',
+} as const;
+const minutes = (value: number) => (value < 1 ? `${value * 60} s` : `${figure(value)} min`);
+
+/** Names and questions of the readings. */
+export const READING_WORDS: Readonly<
+  Record<ReadingKind, { readonly name: string; readonly ask: string; readonly unit?: string }>
+> = {
+  picture: { name: 'Picture', ask: 'Does it start, with a picture?' },
+  'firmware total': {
+    name: 'Firmware sees',
+    ask: 'Total on the firmware’s first page',
+    unit: 'GB',
+  },
+  slots: { name: 'Each slot', ask: 'Which slots does the firmware show filled?' },
+  rate: { name: 'Rate', ask: 'Rate or clock as shown', unit: 'MT/s or MHz' },
+  profile: { name: 'Profile', ask: 'Is the overclock profile on?' },
+  'system total': { name: 'System sees', ask: 'Installed memory in the system', unit: 'GB' },
+  usable: { name: 'Usable', ask: 'Usable memory in the system', unit: 'GB' },
+};
+
+/** A reading's value with its unit. */
+export function readingText(
+  kind: ReadingKind,
+  value: ReadingValue | { readonly low: number; readonly high: number },
+  nameOf: NameOf,
+): string {
+  if (typeof value === 'boolean')
+    return kind === 'profile' ? (value ? 'on' : 'off') : value ? 'yes' : 'no';
+  if (typeof value === 'number') return kind === 'rate' ? String(value) : gb(value);
+  if ('low' in value)
+    return value.low === value.high ? gb(value.low) : `${gb(value.low)} to ${gb(value.high)}`;
+  return value.length === 0 ? 'none' : list(value.map(nameOf));
+}
+
+/** The likely reason a reading is off, and what mends it. */
+export function explainLikely(likely: Likely, nameOf: NameOf): Explanation {
+  switch (likely.type) {
+    case 'still training':
+      return {
+        title: 'Still training, or not starting',
+        why: 'Until worry is due, a dark screen is training.',
+        mend: 'Wait with the power on; then look for the fault.',
+      };
+    case 'not seen':
+      return {
+        title: `Not seen: ${list(
+          likely.choices.map((set) => list(set.map(nameOf))),
+          'or',
+        )}`,
+        why: 'Just its share is missing. In but not seated is the commonest reason.',
+        mend: 'Open it again and press it home.',
+      };
+    case 'some not seen':
+      return {
+        title: `${gb(likely.missing)} not seen`,
+        why: 'No module fitted is just that size: one may be recognised only in part.',
+        mend: 'Look for the fault.',
+      };
+    case 'more than planned':
+      return {
+        title: `${gb(likely.more)} more than planned`,
+        why: 'More is in the machine than is on record.',
+        mend: 'Correct the slot board.',
+      };
+    case 'other slots':
+      return likely.shown.length === likely.wanted.length
+        ? {
+            title: `In ${list(likely.shown.map(nameOf))}, planned ${list(likely.wanted.map(nameOf))}`,
+            why: 'A module sits in another slot than planned: it may not run side by side with the other.',
+            mend: 'Record where they sit, open it again and move them.',
+          }
+        : {
+            title: `Shown in ${list(likely.shown.map(nameOf))}, planned ${list(likely.wanted.map(nameOf))}`,
+            why: 'Other slots than planned are filled, and not as many.',
+            mend: 'Look along the slots.',
+          };
+    case 'slower':
+      return likely.isStandard
+        ? {
+            title: 'It runs the standard rate',
+            why: 'The overclock profile that is planned is not on.',
+            mend: 'Switch it on in the firmware.',
+          }
+        : {
+            title: 'Slower than planned',
+            why: 'A limit that is not on record, or stale settings.',
+            mend: 'Look for the fault.',
+          };
+    case 'faster':
+      return {
+        title: 'Faster than planned',
+        why: 'A profile is on, or the modules’ data say more than the label.',
+        mend: 'Check the setting; the promise was made for less.',
+      };
+    case 'no rate':
+      return {
+        title: 'That is no memory rate',
+        why: 'It lies outside what any memory runs.',
+        mend: 'Read the figure again.',
+      };
+    case 'profile off':
+      return {
+        title: 'The profile is off',
+        why: 'It is planned.',
+        mend: 'Switch it on in the firmware, save, start again.',
+      };
+    case 'profile on':
+      return {
+        title: 'A profile is on',
+        why: 'The plan is the standard setting.',
+        mend: 'Switch it off, or plan it and test it.',
+      };
+    case 'system limit':
+      return {
+        title: `The system stops at ${gb(likely.limit)}`,
+        why: 'It can address no more.',
+        mend: 'Tell the customer; a larger edition would use it.',
+      };
+    case 'kept from the system':
+      return {
+        title: 'The firmware sees more than the system',
+        why: 'A start option or a reserved share keeps it back.',
+        mend: 'Look for the fault.',
+      };
+    case 'reserved':
+      return {
+        title: `${Math.round(likely.share * 100)} % is reserved`,
+        why: 'Graphics, a start option or memory that was not mapped.',
+        mend: 'Look for the fault.',
+      };
+    default:
+      return exhausted(likely);
+  }
+}
+
+/** A screw in the wrong hole. */
+export function explainLength({ type, wanted, taken }: WrongLength): Explanation {
+  return type === 'too long'
+    ? {
+        title: `Stop: ${taken} mm is too long here`,
+        why: `This hole takes ${wanted} mm. A longer screw can go through the board or dent the cover.`,
+        mend: `Take it out and use the ${wanted} mm one.`,
+      }
+    : {
+        title: `${taken} mm is too short here`,
+        why: `This hole takes ${wanted} mm. A shorter screw strips the thread, and its own hole will get a longer one.`,
+        mend: `Use the ${wanted} mm one.`,
+      };
+}
+
+/** What is wrong with a cover map. */
+export function explainCoverFault(fault: CoverFault): Explanation {
+  switch (fault.type) {
+    case 'outside':
+      return {
+        title: `Part ${fault.at + 1} lies outside the cover`,
+        why: 'Its place is beyond the edge.',
+        mend: 'Move it in, or make the cover larger.',
+      };
+    case 'same spot':
+      return {
+        title: `Parts ${fault.other + 1} and ${fault.at + 1} lie on the same spot`,
+        why: 'One part was marked twice.',
+        mend: 'Remove one of them.',
+      };
+    case 'same id':
+      return {
+        title: `Part ${fault.at + 1} has another part’s id`,
+        why: 'Each part needs its own.',
+        mend: 'Remove it and mark it again.',
+      };
+    default:
+      return exhausted(fault);
+  }
+}
