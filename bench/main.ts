@@ -1,6 +1,7 @@
 import { cpus } from 'node:os';
 import { benchBrowser } from './browser.ts';
 import { benchCore } from './core.ts';
+import { benchDiagnosing } from './diagnosing.ts';
 import { benchInventory } from './inventory.ts';
 import { benchPlanning } from './planning.ts';
 import { benchServer } from './server.ts';
@@ -9,6 +10,7 @@ import { printTable } from './table.ts';
 // One after the other: the figures would disturb each other.
 const rows = [
   ...(await benchCore()),
+  ...benchDiagnosing(),
   ...(await benchInventory()),
   ...(await benchPlanning()),
   ...(await benchServer()),

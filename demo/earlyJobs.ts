@@ -55,8 +55,14 @@ export const EARLY_JOBS: readonly DemoJob[] = [
     configurations: {
       'as-found': standard({ so1: theatreOld }),
       planned: standard({ so1: theatreNew }),
-      'as-fitted': standard({ so1: theatreNew }),
     },
+    // Open on the bench, the cover just off.
+    bench: [
+      ...['ask about the seal', 'shut down', 'unplug', 'drain', 'cool down', 'ground yourself'],
+      ...['uncover p1', 'uncover p2'],
+      ...Array.from({ length: 8 }, (_, at) => `undo p${at + 1}`),
+      ...['pry p9', 'pry p10', 'unplug p11', 'lift the cover', 'battery off'],
+    ].map((stepId) => ({ type: 'tick', stepId })),
     intake: { work: 'Cue program, two projectors, mail', consents: agreed },
     readyInDays: 3,
     evidence: [

@@ -147,7 +147,7 @@ describe('the demo world', () => {
       return jobs[0];
     };
     expect((await of('islander'))?.headline).toContain('DDR4-2133');
-    expect((await of('Puppet'))?.headline).toContain('24 of 36 GB paired');
+    expect((await of('Puppet'))?.next?.step).toBe('fit');
     expect((await of('post'))?.headline).toContain('one channel wide');
     expect((await of('Boatyard', 'closed'))?.headline).toMatch(
       /^Mixed: open hull assembly ×2\.\d+ better/,

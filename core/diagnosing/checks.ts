@@ -103,7 +103,7 @@ const HANDS_OUT = {
     outcomes: ['a newer one names memory', 'newest, or says nothing of it'],
     ...{ ...ASIDE, hands: 4 },
     for: ['stopped', 'less', 'slow', 'unstable'],
-    given: { 'firmware outdated': [95, 5], 'density not supported': [15, 85] },
+    given: { 'firmware outdated': [97, 3], 'density not supported': [15, 85] },
     otherwise: [3, 97],
   },
   'log and warmth': {
@@ -118,7 +118,7 @@ const HANDS_OUT = {
       'dead slot': [58, 1, 3, 4, 34],
       'mixed timings': [42, 1, 3, 6, 48],
       'profile unstable': [42, 2, 4, 6, 46],
-      heat: [3, 92, 3, 1, 1],
+      heat: [2, 95, 1, 1, 1],
       'not the memory': [2, 2, 36, 52, 8],
     },
     otherwise: [25, 2, 4, 8, 61],

@@ -19,7 +19,17 @@ export type {
 } from './infer.ts';
 export { modelOf } from './model.ts';
 export type { Check, Model } from './model.ts';
-export { bestNext, possibleCauses, reseatFirst, simulateCase } from './simulate.ts';
-export type { Bench, SimulatedCase } from './simulate.ts';
+export {
+  bestNext,
+  byWeight,
+  eachInTurn,
+  minutesRatio,
+  possibleCauses,
+  reseatFirst,
+  runCases,
+  shareFound,
+  simulateCase,
+} from './simulate.ts';
+export type { Bench, SearchedCase, SimulatedCase } from './simulate.ts';
 export { filledSlots, traitsOf } from './situation.ts';
 export type { Situation } from './situation.ts';

@@ -55,9 +55,9 @@ export interface Diagnosis {
 }
 
 /** A cause stands out from here on. */
-export const SURE = 0.95;
+export const SURE = 0.97;
 /** Putting tools down and taking others up, minutes. */
-const TURN = 3;
+const TURN = 5;
 /** A waiting minute leaves hands free for other work. */
 const WAITING = 0.25;
 /** Safety first: what a check must be worth, against one that only looks. */

@@ -1,3 +1,4 @@
+import { seededRandom } from '../units/index.ts';
 import { CAUSES, SYMPTOMS } from './causes.ts';
 import type { Cause, Symptom } from './causes.ts';
 import { SURE, benchMinutes, chancesAfter, suggest } from './infer.ts';
@@ -94,3 +95,64 @@ export function simulateCase(
   const rank = 1 + chances.filter((chance) => chance > own).length;
   return { cause, symptom, made, rank, minutes };
 }
+
+/** The same case searched for in the house's way and by the fixed list. */
+export interface SearchedCase {
+  readonly own: SimulatedCase;
+  readonly fixed: SimulatedCase;
+}
+
+/** The fixed list is gone through to its end. */
+const ALL = 60;
+
+/**
+ * Seeded cases over machines and causes, each searched for in the house's way and by the fixed list.
+ *
+ * @param most - checks the house's way may make
+ */
+export function runCases(
+  benches: readonly Bench[],
+  cases: number,
+  drawCause: (bench: Bench, at: number, random: () => number) => Cause,
+  most: number,
+  seed: number,
+): SearchedCase[] {
+  const random = seededRandom(seed);
+  return Array.from({ length: cases }, (_, at) => {
+    const bench = benches[at % benches.length];
+    if (!bench) throw new Error('expected machines');
+    const cause = drawCause(bench, at, random);
+    const own = Math.floor(random() * 2 ** 31);
+    const search = (choose: typeof bestNext) =>
+      simulateCase(bench, cause, choose, seededRandom(own), choose === bestNext ? most : ALL);
+    return { own: search(bestNext), fixed: search(reseatFirst) };
+  });
+}
+
+/** A cause as often as the model holds it to happen. */
+export const byWeight = (bench: Bench, _at: number, random: () => number): Cause => {
+  const causes = possibleCauses(bench);
+  const traits = traitsOf({ ...bench, symptom: 'does not start' });
+  const weights = causes.map(({ kind }) => weightOf(kind, traits));
+  let left = random() * weights.reduce((sum, one) => sum + one, 0);
+  const cause = causes.find((_, at) => (left -= weights[at] ?? 0) < 0) ?? causes[0];
+  if (!cause) throw new Error('expected a cause');
+  return cause;
+};
+
+/** Every cause of a machine in turn. */
+export const eachInTurn = (bench: Bench, at: number): Cause => {
+  const causes = possibleCauses(bench);
+  const cause = causes[at % causes.length];
+  if (!cause) throw new Error('expected a cause');
+  return cause;
+};
+
+/** Share of cases whose true cause came out first or second. */
+export const shareFound = (all: readonly SearchedCase[]): number =>
+  all.filter(({ own }) => own.rank <= 2).length / all.length;
+const mean = (values: readonly number[]) =>
+  values.reduce((sum, one) => sum + one, 0) / values.length;
+/** Mean minutes of the house's way over those of the fixed list. */
+export const minutesRatio = (all: readonly SearchedCase[]): number =>
+  mean(all.map(({ own }) => own.minutes)) / mean(all.map(({ fixed }) => fixed.minutes));

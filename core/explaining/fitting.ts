@@ -3,7 +3,6 @@ import type {
   Caution,
   CoverAct,
   CoverFault,
-  CoverPart,
   Destination,
   Likely,
   Phase,
@@ -95,51 +94,53 @@ const PLAIN_WORDS: Readonly<Record<PlainStep, readonly [string, string]>> = {
   ],
 };
 
-const ACT_WORDS: Readonly<Record<CoverAct['act'], (part: CoverPart) => TaskWords>> = {
-  uncover: (part) => ({
-    title: `Lift off the ${part.kind === 'fastener' ? part.under : 'cover'}`,
-    how: 'A screw is under it. Keep it by its place.',
-  }),
-  undo: (part) =>
-    part.kind === 'fastener'
-      ? {
-          title: part.captive
-            ? `Loosen the captive screw, ${driverText(part)}`
-            : `Take out the screw, ${driverText(part)}`,
-          how: part.captive
-            ? 'It stays in the cover: turn until it is free.'
-            : `${lengthText(part.length)}. Lay it on its own place in the tray.`,
-        }
-      : { title: 'Take it out', how: '' },
-  pry: () => ({
-    title: 'Open the clip',
-    how: 'Plastic tool, flat, a little at a time; twist rather than lever.',
-  }),
-  unplug: (part) => ({
-    title: `Unplug the ${part.kind === 'cable' ? part.what : 'lead'}`,
-    how: 'By its connector, never by the wires.',
-  }),
-  plug: (part) => ({
-    title: `Plug in the ${part.kind === 'cable' ? part.what : 'lead'}`,
-    how: 'Straight and home; a ribbon goes in level.',
-  }),
-  press: () => ({ title: 'Press the clip shut', how: 'Until it clicks.' }),
-  drive: (part) =>
-    part.kind === 'fastener'
-      ? {
-          title: part.captive
-            ? `Tighten the captive screw, ${driverText(part)}`
-            : `Put the screw back, ${driverText(part)}`,
-          how: part.captive
-            ? 'Hand-tight.'
-            : `${lengthText(part.length)} belongs here. Start it by hand, then hand-tight.`,
-        }
-      : { title: 'Put it back', how: '' },
-  cover: (part) => ({
-    title: `Put the ${part.kind === 'fastener' ? part.under : 'cover'} back`,
-    how: 'Over its screw.',
-  }),
-};
+/** A screw as it is called on the sheet: `screw 3, cross PH1, 8 mm`. */
+const screwText = ({ part, number }: CoverAct): string =>
+  part.kind === 'fastener'
+    ? `${part.captive ? 'captive screw' : 'screw'} ${number}, ${driverText(part)}${part.length === 'unknown' || part.captive ? '' : `, ${figure(part.length)} mm`}`
+    : `part ${number}`;
+
+const leadText = ({ part, number }: CoverAct): string =>
+  `the ${part.kind === 'cable' ? part.what : 'lead'} (${number})`;
+
+function actWords(act: CoverAct): TaskWords {
+  const { part, number } = act;
+  const isCaptive = part.kind === 'fastener' && part.captive;
+  const covering = part.kind === 'fastener' ? part.under : 'cover';
+  switch (act.act) {
+    case 'uncover':
+      return { title: `Lift the ${covering} off screw ${number}`, how: 'Keep it by its place.' };
+    case 'undo':
+      return isCaptive
+        ? {
+            title: `Loosen ${screwText(act)}`,
+            how: 'It stays in the cover: turn until it is free.',
+          }
+        : { title: `Take out ${screwText(act)}`, how: 'Lay it on its own place in the tray.' };
+    case 'pry':
+      return {
+        title: `Open clip ${number}`,
+        how: 'Plastic tool, flat, a little at a time; twist rather than lever.',
+      };
+    case 'unplug':
+      return { title: `Unplug ${leadText(act)}`, how: 'By its connector, never by the wires.' };
+    case 'plug':
+      return {
+        title: `Plug in ${leadText(act)}`,
+        how: 'Straight and home; a ribbon goes in level.',
+      };
+    case 'press':
+      return { title: `Press clip ${number} shut`, how: 'Until it clicks.' };
+    case 'drive':
+      return isCaptive
+        ? { title: `Tighten ${screwText(act)}`, how: 'Hand-tight.' }
+        : { title: `Put back ${screwText(act)}`, how: 'Start it by hand, then hand-tight.' };
+    case 'cover':
+      return { title: `Put the ${covering} back on screw ${number}`, how: 'Press it home.' };
+    default:
+      return exhausted(act.act);
+  }
+}
 
 const DRIVE_WORDS = {
   cross: 'cross',
@@ -201,7 +202,7 @@ export function taskWords(task: Task, machine: Machine, nameOf: NameOf): TaskWor
       return { title, how: task.step === 'lift the cover' ? `${accessText(machine)}${how}` : how };
     }
     case 'cover':
-      return ACT_WORDS[task.act.act](task.act.part);
+      return actWords(task.act);
     case 'pull':
       return {
         title: `Pull ${gb(task.module.capacity)} out of ${nameOf(task.slotId)}`,

@@ -87,16 +87,12 @@ export interface CoverAct {
   readonly id: string;
   readonly act: 'uncover' | 'undo' | 'pry' | 'unplug' | 'plug' | 'press' | 'drive' | 'cover';
   readonly part: CoverPart;
+  /** The part's number on the map, from 1. */
+  readonly number: number;
 }
 
 const BACK = { uncover: 'cover', undo: 'drive', pry: 'press', unplug: 'plug' } as const;
 type Opening = keyof typeof BACK;
-
-const actOf = (act: CoverAct['act'], part: CoverPart): CoverAct => ({
-  id: `${act} ${part.id}`,
-  act,
-  part,
-});
 
 /**
  * Acts that open a cover, in order: what hides screws, the screws, the clips in pry order, and last
@@ -106,6 +102,10 @@ export function openingActs({ parts }: CoverMap): CoverAct[] {
   const of = <Kind extends CoverPart['kind']>(kind: Kind) =>
     parts.filter((part): part is Extract<CoverPart, { kind: Kind }> => part.kind === kind);
   const fasteners = of('fastener');
+  const actOf = (act: Opening, part: CoverPart): CoverAct => ({
+    ...{ id: `${act} ${part.id}`, act, part },
+    number: parts.indexOf(part) + 1,
+  });
   return [
     ...fasteners.filter(({ under }) => under !== 'nothing').map((one) => actOf('uncover', one)),
     ...fasteners.map((one) => actOf('undo', one)),
@@ -118,7 +118,10 @@ export function openingActs({ parts }: CoverMap): CoverAct[] {
 export function closingActs(map: CoverMap): CoverAct[] {
   return openingActs(map)
     .reverse()
-    .map(({ act, part }) => actOf(BACK[act as Opening], part));
+    .map(({ act, part, number }) => {
+      const back = BACK[act as Opening];
+      return { id: `${back} ${part.id}`, act: back, part, number };
+    });
 }
 
 /** Screws alike lying in the tray. */

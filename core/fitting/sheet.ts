@@ -208,21 +208,23 @@ export function fitSheet(input: SheetInput): FitSheet {
           },
         ]
       : [];
-  const opens = left.length + done.length + reseats.length > 0;
+  const inside = hasInsideBattery(machine);
+  const opening: Omit<SheetStep, 'tick'>[] = [
+    ...cover('open', map ? openingActs(map) : []),
+    ...plain('open', 'lift the cover', ...(inside ? (['battery off'] as const) : [])),
+  ];
+  // What has been opened has to be closed, even if the plan no longer asks for any move.
+  const isOpen = opening.some(({ id }) => round.ticks.has(id));
+  const opens = isOpen || left.length + done.length + reseats.length > 0;
   if (!opens && sets.length === 0)
     return { steps: [], next: undefined, done: 0, opens: false, pulled: [] };
   const hasMap = map !== undefined && map.parts.length > 0;
-  const inside = hasInsideBattery(machine);
-  const puts = done.some(({ task }) => task.type === 'pull') || left.some(isPull);
+  const puts = done.some(isPull) || left.some(isPull);
   const ticked = (step: Omit<SheetStep, 'tick'>): SheetStep => ({
     ...step,
     tick: round.ticks.get(step.id),
   });
-  const opened: Omit<SheetStep, 'tick'>[] = [
-    ...preparing(input),
-    ...cover('open', map ? openingActs(map) : []),
-    ...plain('open', 'lift the cover', ...(inside ? (['battery off'] as const) : [])),
-  ];
+  const opened = [...preparing(input), ...opening];
   const closed: Omit<SheetStep, 'tick'>[] = [
     ...plain('fit', 'look along the slots'),
     ...plain('close', ...(inside ? (['battery on'] as const) : []), 'set the cover on'),

@@ -58,9 +58,16 @@ export function Shell() {
         </nav>
         <div className="ml-auto flex items-center gap-5 text-aside">
           <button type="button" className="min-h-10" onClick={() => setOverlay('palette')}>
-            Find anything <Kbd keys="Ctrl K" onBar />
+            Find anything{' '}
+            <span className="max-sm:hidden">
+              <Kbd keys="Ctrl K" onBar />
+            </span>
           </button>
-          <button type="button" className="min-h-10" onClick={() => setOverlay('keys')}>
+          <button
+            type="button"
+            className="min-h-10 max-sm:hidden"
+            onClick={() => setOverlay('keys')}
+          >
             Keys <Kbd keys="?" onBar />
           </button>
           <button type="button" className="min-h-10" onClick={changeTheme}>

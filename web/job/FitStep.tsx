@@ -131,32 +131,37 @@ export function FitStep({ job }: { readonly job: Job }) {
 }
 
 function Notices({ job, bench }: { readonly job: Job; readonly bench: Bench }) {
+  const { failure, isWaiting, isPlanNewer, sheet } = bench;
+  const isRefused = job.consents.openCase === 'no' && sheet.opens;
+  const isChanged = isPlanNewer && sheet.next !== undefined;
+  // Nothing at all where there is nothing to say: an empty box would leave a gap.
+  if (!failure && !isWaiting && !isChanged && !isRefused) return null;
   return (
-    <div className="grid gap-3 not-empty:mb-4">
-      {bench.failure && (
+    <div className="grid gap-3">
+      {failure && (
         <Notice
           alert
           kind="stop"
-          title={bench.failure.problem.title}
-          why={bench.failure.problem.detail}
-          mend={bench.failure.problem.mend}
+          title={failure.problem.title}
+          why={failure.problem.detail}
+          mend={failure.problem.mend}
         />
       )}
-      {bench.isWaiting && (
+      {isWaiting && (
         <Notice
           kind="caution"
           title="Not saved yet"
           why="The server does not answer. Ticks are kept in this browser and sent when it is back."
         />
       )}
-      {bench.isPlanNewer && bench.sheet.next && (
+      {isChanged && (
         <Notice
           kind="caution"
           title="The plan was changed after work began"
           why="What is done stays done; what is left was worked out again from what sits in the machine now."
         />
       )}
-      {job.consents.openCase === 'no' && bench.sheet.opens && (
+      {isRefused && (
         <Notice
           kind="stop"
           title="The customer said no to opening it"

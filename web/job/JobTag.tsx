@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import { jobFacts, jobMachine } from '#contract/jobProof';
 import type { Job } from '#contract/records';
@@ -19,6 +20,13 @@ export const STEP_NAMES: Readonly<Record<Step, string>> = {
 /** The job as a tag, with its steps as a route: done, here, open. Every stop is a link. */
 export function JobTag({ job, step }: { readonly job: Job; readonly step: Step }) {
   const done = new Set(doneSteps(jobFacts(job)));
+  // On a phone the route is wider than the screen: the stop one is at comes into view.
+  const route = useRef<HTMLElement>(null);
+  useEffect(() => {
+    const nav = route.current;
+    const here = nav?.querySelector<HTMLElement>('[aria-current]')?.parentElement;
+    if (nav && here) nav.scrollLeft = here.offsetLeft - nav.clientWidth / 2;
+  }, [step]);
   return (
     <header className="mb-3.5 flex flex-wrap items-stretch rounded-lg border border-line bg-sheet">
       <div className="flex items-center gap-4 border-r border-dashed border-edge px-4 py-2">
@@ -33,7 +41,7 @@ export function JobTag({ job, step }: { readonly job: Job; readonly step: Step }
           )}
         </p>
       </div>
-      <div className="min-w-0 grow basis-72 px-4 py-2">
+      <div className="min-w-0 grow basis-72 px-4 py-2 max-sm:basis-40">
         <h1 className="line-clamp-2 font-bold break-words" title={job.customer.name}>
           {job.customer.name}
         </h1>
@@ -42,8 +50,9 @@ export function JobTag({ job, step }: { readonly job: Job; readonly step: Step }
         </p>
       </div>
       <nav
+        ref={route}
         aria-label="Steps of this job"
-        className="max-w-full self-center overflow-x-auto px-3 py-1.5"
+        className="relative max-w-full self-center overflow-x-auto px-3 py-1.5"
       >
         <ol className="flex">
           {STEPS.map((one) => {

@@ -43,7 +43,7 @@ export function CoverPicture({ map, photo, out, here, onPart, onSpot }: CoverPic
   return (
     <svg
       viewBox={`0 0 ${width} ${height}`}
-      className={`max-h-[52vh] w-full rounded-lg ${onSpot ? 'cursor-crosshair' : ''}`}
+      className={`max-h-[52vh] w-full overflow-visible rounded-lg ${onSpot ? 'cursor-crosshair' : ''}`}
       role="group"
       aria-label="Cover map"
       preserveAspectRatio="xMidYMid meet"
@@ -110,12 +110,8 @@ function Sign({ part, unit, number, isOut, isHere, onPress }: SignProps) {
             strokeDasharray={`${unit / 3} ${unit / 4}`}
           />
         )}
-        <circle
-          {...line}
-          r={unit * 0.8}
-          strokeDasharray={dashed}
-          stroke={part.captive ? 'var(--copper)' : 'var(--ink)'}
-        />
+        <circle {...line} r={unit * 0.8} strokeDasharray={dashed} />
+        {part.captive && <circle {...line} r={unit * 1.02} fill="none" />}
       </>
     ) : part.kind === 'clip' ? (
       <path

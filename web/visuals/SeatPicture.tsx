@@ -31,7 +31,7 @@ export function SeatPicture({ machine, slotId, module, isOut }: SeatPictureProps
     ? `${gb(module.capacity)} comes out of ${name}`
     : `${gb(module.capacity)} goes into ${name}`;
   return (
-    <svg viewBox="0 0 320 120" role="img" aria-label={words} className="w-full max-w-md">
+    <svg viewBox="0 0 320 120" role="img" aria-label={words} className="w-full max-w-2xl">
       {module.formFactor === 'compression' ? (
         <Compression isOut={isOut} />
       ) : module.formFactor === 'SODIMM' ? (
@@ -83,10 +83,10 @@ function Upright({ notch, isOut }: { readonly notch: number; readonly isOut: boo
       <g transform="translate(40 28)">
         <Bar notch={notch} height={36} />
       </g>
-      <rect x="34" y="72" width="252" height="14" rx="2" fill="var(--board)" />
-      <rect x={40 + 240 * notch - 2} y="66" width="4" height="14" fill="var(--board)" />
-      <path d="M28 90L20 62" stroke="var(--board)" strokeWidth="8" strokeLinecap="round" />
-      <path d="M292 90L300 62" stroke="var(--board)" strokeWidth="8" strokeLinecap="round" />
+      <rect x="34" y="72" width="252" height="14" rx="2" fill="var(--teal)" />
+      <rect x={40 + 240 * notch - 2} y="66" width="4" height="14" fill="var(--teal)" />
+      <path d="M28 90L20 62" stroke="var(--teal)" strokeWidth="8" strokeLinecap="round" />
+      <path d="M292 90L300 62" stroke="var(--teal)" strokeWidth="8" strokeLinecap="round" />
       <path {...ARROW} d={down(70, 2, isOut)} />
       <path {...ARROW} d={down(250, 2, isOut)} />
       <text x="160" y="20" textAnchor="middle" fontSize="11" fill="var(--ink)">
@@ -101,7 +101,7 @@ function Slanted({ notch, isOut }: { readonly notch: number; readonly isOut: boo
   return (
     <>
       {/* Seen from above, arms at the sides; the angle is drawn beside it. */}
-      <rect x="20" y="78" width="200" height="12" rx="2" fill="var(--board)" />
+      <rect x="20" y="78" width="200" height="12" rx="2" fill="var(--teal)" />
       <path
         d={`M24 22H216V76H${24 + top}v-7h-8v7H24Z`}
         fill="var(--bone)"
@@ -114,9 +114,9 @@ function Slanted({ notch, isOut }: { readonly notch: number; readonly isOut: boo
         strokeWidth="5"
         strokeDasharray="4 2"
       />
-      <path d="M14 90V34l8 -6M226 90V34l-8 -6" stroke="var(--board)" strokeWidth="6" fill="none" />
+      <path d="M14 90V34l8 -6M226 90V34l-8 -6" stroke="var(--teal)" strokeWidth="6" fill="none" />
       <path {...ARROW} d={isOut ? 'M120 62V36m-7 8l7 -8l7 8' : 'M120 34v26m-7 -8l7 8l7 -8'} />
-      <path d="M240 90h70" stroke="var(--board)" strokeWidth="6" />
+      <path d="M240 90h70" stroke="var(--teal)" strokeWidth="6" />
       <path d="M246 88L304 54" stroke="var(--ink)" strokeWidth="5" />
       <path d="M282 88A36 36 0 0 0 277 70" stroke="var(--copper)" strokeWidth="2" fill="none" />
       <text x="290" y="84" fontSize="12" fontWeight="700" fill="var(--ink)">

@@ -168,9 +168,11 @@ function Finding({ job, bench, symptom }: QuestionProps & { readonly symptom: Sy
             {top ? `${causeText(top.cause, nameOf)} · ${percent(top.chance)}` : 'Nothing fits'}
           </Answer>
           {state === 'open' && next && (
-            <Answer label="Next check">
-              {checkText(next.check, nameOf)} · {Math.round(next.minutes)} min
-            </Answer>
+            <div className="max-sm:hidden">
+              <Answer label="Next check">
+                {checkText(next.check, nameOf)} · {Math.round(next.minutes)} min
+              </Answer>
+            </div>
           )}
         </AnswerBar>
       }

@@ -180,7 +180,7 @@ function SlotsEntry({ ask, expected, was, onSay }: Omit<EntryProps, 'kind' | 'un
   const [shown, setShown] = useState(Array.isArray(was) ? (was as readonly string[]) : []);
   return (
     <div className="flex flex-wrap items-center gap-2" role="group" aria-label={ask}>
-      <span className="grow text-aside">{ask}</span>
+      <span className="w-full text-aside">{ask}</span>
       {expected.machine.slots.map(({ id, printedName }) => {
         const isShown = shown.includes(id);
         return (

@@ -157,6 +157,6 @@ function Reading({ job }: { readonly job: Job }) {
   );
 }
 
-/** `14:05`, in the browser's own zone. */
+/** `14:05`, in the time zone of the bench. */
 export const clock = (iso: string): string =>
-  new Date(iso).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' });
+  new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });

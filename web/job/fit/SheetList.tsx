@@ -17,24 +17,28 @@ interface SheetListProps {
 export function SheetList({ job, bench, isClosed }: SheetListProps) {
   const { steps, next } = bench.sheet;
   return (
-    <div className="grid gap-x-6 gap-y-3 md:grid-cols-2">
+    <div className="grid items-start gap-x-6 gap-y-3 md:grid-cols-2">
       {PHASES.filter((phase) => steps.some((step) => step.phase === phase)).map((phase) => {
         const own = steps.filter((step) => step.phase === phase);
         const left = own.filter(({ tick }) => !tick).length;
+        // What is done folds away: the next thing to do is never far down.
         return (
-          <section key={phase} aria-label={PHASE_WORDS[phase]}>
-            <h3 className="flex items-baseline gap-2 border-b border-line pb-1 font-bold">
-              {PHASE_WORDS[phase]}
-              <span className="text-aside font-normal text-muted">
-                {left === 0 ? 'done' : `${left} to do`}
+          <details key={phase} open={left > 0} aria-label={PHASE_WORDS[phase]} className="group">
+            <summary className="flex min-h-10 cursor-pointer items-center gap-2 border-b border-line">
+              <h3 className="font-bold">{PHASE_WORDS[phase]}</h3>
+              <span className="text-aside text-muted">
+                {left === 0 ? `✓ all ${own.length} done` : `${left} to do`}
               </span>
-            </h3>
+              <span aria-hidden className="ml-auto text-muted group-open:rotate-90">
+                ›
+              </span>
+            </summary>
             <ul>
               {own.map((step) => (
                 <Line key={step.id} {...{ job, bench, step, isClosed }} isNext={step === next} />
               ))}
             </ul>
-          </section>
+          </details>
         );
       })}
     </div>
@@ -49,10 +53,6 @@ interface LineProps extends SheetListProps {
 function Line({ job, bench, step, isNext, isClosed }: LineProps) {
   const machine = jobMachine(job);
   const { title } = taskWords(step.task, machine, slotNames(machine));
-  const number =
-    step.task.type === 'cover'
-      ? `${(job.machine.coverMap?.parts.findIndex(({ id }) => step.task.type === 'cover' && id === step.task.act.part.id) ?? -1) + 1}: `
-      : '';
   const { tick } = step;
   return (
     <li className={isNext ? 'rounded bg-copper-wash' : ''}>
@@ -66,10 +66,7 @@ function Line({ job, bench, step, isNext, isClosed }: LineProps) {
             bench.add(tick ? { type: 'undo', of: tick.entryId } : { type: 'tick', stepId: step.id })
           }
         />
-        <span className={`min-w-0 grow break-words ${isNext ? 'font-bold' : ''}`}>
-          {number}
-          {title}
-        </span>
+        <span className={`min-w-0 grow break-words ${isNext ? 'font-bold' : ''}`}>{title}</span>
         {tick && (
           <span className="shrink-0 text-right text-aside text-muted">
             {tick.by}, {clock(tick.at)}
