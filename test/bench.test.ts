@@ -1,0 +1,427 @@
+import { PGlite } from '@electric-sql/pglite';
+import { readFileSync, readdirSync } from 'node:fs';
+import fc from 'fast-check';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { BenchInput, BenchLog, ReturnRecord } from '#contract/bench';
+import { jobBench } from '#contract/jobBench';
+import { queryForJob } from '#contract/jobPlan';
+import type { DrawerRecord, Quote, Shop } from '#contract/quotes';
+import type { Job, MachineRecord, ModuleRecord } from '#contract/records';
+import { modulesGone } from '#core/fitting';
+import type { CoverMap } from '#core/fitting';
+import { runToEnd } from '#core/planning';
+import { DEFAULT_TERMS } from '#core/quoting';
+import { Api, module } from './support/api.ts';
+import { labelled } from './support/builders.ts';
+import { pdfText } from './support/pdfText.ts';
+
+let api: Api;
+beforeAll(async () => {
+  api = await Api.start();
+});
+afterAll(() => api.server.stop());
+
+const sixteen = labelled('16GB 2Rx8 PC4-3200AA-UB1-11');
+let count = 0;
+const note = (more: BenchInput['note'], by = 'Ottoline'): BenchInput => ({
+  ...{ id: `note-${count++}`, by, note: more },
+});
+
+/** A job with a plan: the 8 GB out of A1, 16 GB into A1 and B1. */
+async function planned(): Promise<Job> {
+  const job = await api.jobWithFound();
+  return api.ok('PUT', `/jobs/${job.id}/snapshots/planned`, {
+    ...{ placement: { a1: sixteen, b1: sixteen }, setting: 'standard', version: 0 },
+  });
+}
+const add = (job: Job, input: BenchInput) =>
+  api.ok<BenchLog>('POST', `/jobs/${job.id}/bench`, input);
+
+/** Ticks the next step until none is left, or until a step of that name. */
+async function work(job: Job, until = ''): Promise<string[]> {
+  const done: string[] = [];
+  let log = await api.ok<BenchLog>('GET', `/jobs/${job.id}/bench`);
+  for (;;) {
+    const { next } = jobBench(job, log).sheet;
+    if (!next || next.id === until) return done;
+    log = await add(job, note({ type: 'tick', stepId: next.id }));
+    done.push(next.id);
+  }
+}
+
+describe('the bench log', () => {
+  test('a sheet worked off records what was fitted, with who, and the drawer gets nothing that is not the shop’s', async () => {
+    const job = await planned();
+    const done = await work(job);
+    expect(done).toContain('pull a1 1');
+    const after = await api.ok('GET', `/jobs/${job.id}`);
+    const fitted = after.snapshots.find(({ kind }) => kind === 'as-fitted');
+    expect(Object.keys(fitted?.placement ?? {}).sort()).toEqual(['a1', 'b1']);
+    expect(after.events.map(({ text }) => text).join('\n')).toContain('Seated 16 GB');
+    expect(after.events.map(({ text }) => text).join('\n')).toContain('(Ottoline)');
+    // No credit was given, so the pulled module is the customer's.
+    expect(await api.ok<DrawerRecord[]>('GET', '/drawer')).toEqual([]);
+  });
+
+  test('the same note sent twice stands once; of two who tick a step the first one’s name stays', async () => {
+    const job = await planned();
+    const one = note({ type: 'tick', stepId: 'unplug' }, 'Anwen');
+    await add(job, one);
+    await add(job, one);
+    const log = await add(job, note({ type: 'tick', stepId: 'unplug' }, 'Bram'));
+    expect(log.entries.map(({ by }) => by)).toEqual(['Anwen']);
+    const [first] = log.entries;
+    await add(job, note({ type: 'undo', of: first?.id ?? '' }));
+    const again = await add(job, note({ type: 'tick', stepId: 'unplug' }, 'Bram'));
+    expect(jobBench(job, again).state.round.ticks.get('unplug')?.by).toBe('Bram');
+    // Both at the same moment: one of them, never both, never an error.
+    const [left, right] = await Promise.all(
+      ['Cai', 'Dara'].map((by) => add(job, note({ type: 'tick', stepId: 'drain' }, by))),
+    );
+    const names = jobBench(
+      job,
+      (left?.entries.length ?? 0) > (right?.entries.length ?? 0)
+        ? (left as BenchLog)
+        : (right as BenchLog),
+    );
+    expect(['Cai', 'Dara']).toContain(names.state.round.ticks.get('drain')?.by);
+  });
+
+  test('a plan changed half-way: what is done stays, a step no longer asked for is refused with its mend', async () => {
+    const job = await planned();
+    await work(job, 'seat b1 1');
+    const changed = await api.ok('PUT', `/jobs/${job.id}/snapshots/planned`, {
+      ...{ placement: { a1: sixteen, b2: sixteen }, setting: 'standard', version: 1 },
+    });
+    const refused = await api.problem(
+      'POST',
+      `/jobs/${job.id}/bench`,
+      note({ type: 'tick', stepId: 'seat b1 1' }),
+    );
+    expect(refused.detail).toContain('sheet has changed');
+    expect(refused.mend).toContain('Look at the sheet again');
+    const bench = jobBench(changed, await api.ok<BenchLog>('GET', `/jobs/${job.id}/bench`));
+    expect(bench.isPlanNewer).toBe(true);
+    expect(bench.sheet.next?.id).toBe('seat b2 1');
+    await work(changed);
+    const after = await api.ok('GET', `/jobs/${job.id}`);
+    const fitted = after.snapshots.find(({ kind }) => kind === 'as-fitted');
+    expect(Object.keys(fitted?.placement ?? {}).sort()).toEqual(['a1', 'b2']);
+  });
+
+  test('rolled back step by step, the machine is as it was found', async () => {
+    const job = await planned();
+    await work(job);
+    await add(job, note({ type: 'begin', purpose: 'roll back', slotIds: [] }));
+    const now = await api.ok('GET', `/jobs/${job.id}`);
+    expect(await work(now)).toContain('seat a1 2');
+    const after = await api.ok('GET', `/jobs/${job.id}`);
+    expect(after.snapshots.find(({ kind }) => kind === 'as-fitted')?.placement).toEqual(
+      after.snapshots.find(({ kind }) => kind === 'as-found')?.placement,
+    );
+  });
+
+  test('a swollen battery stops the work; a closed job keeps its log', async () => {
+    const job = await planned();
+    const stopped = await api.ok('PATCH', `/jobs/${job.id}`, {
+      version: job.version,
+      swollenBattery: true,
+    });
+    const refused = await api.problem(
+      'POST',
+      `/jobs/${job.id}/bench`,
+      note({ type: 'tick', stepId: 'unplug' }),
+    );
+    expect(refused.detail).toContain('swollen');
+    expect(refused.mend).toContain('Isolate');
+    const on = await api.ok('PATCH', `/jobs/${job.id}`, {
+      version: stopped.version,
+      swollenBattery: false,
+    });
+    await work(on);
+    const fitted = await api.ok('GET', `/jobs/${job.id}`);
+    await api.ok('POST', `/jobs/${job.id}/close`, { version: fitted.version });
+    expect(
+      (await api.problem('POST', `/jobs/${job.id}/bench`, note({ type: 'tick', stepId: 'unplug' })))
+        .detail,
+    ).toContain('closed');
+  });
+
+  test('modules given credit for go into the drawer, and out of it again when that is taken back', async () => {
+    const { terms, version } = await api.ok<Shop>('GET', '/shop');
+    await api.ok('PUT', '/shop', { terms: { ...terms, creditPerGb: 100 }, version });
+    const label = '16GB 2Rx8 PC4-3200AA-UB1-11 KL-16U32';
+    const entry = { label, module: labelled(label), price: 3000 };
+    await api.ok('POST', '/modules', entry);
+    const bare = await api.jobWithFound();
+    const job = await api.ok('PATCH', `/jobs/${bare.id}`, { version: bare.version, need: 12 });
+    const shop = await api.ok<Shop>('GET', '/shop');
+    const modules = await api.ok<ModuleRecord[]>('GET', '/modules');
+    const { plans } = runToEnd(queryForJob(job, modules, [], shop.terms));
+    const plan = plans.find(({ placement }) => modulesGone({ a1: module }, placement).length === 1);
+    if (!plan) throw new Error('expected a plan that pulls the old module');
+    const [quote] = await api.ok<Quote[]>('POST', `/jobs/${job.id}/quotes`, {
+      ...{ units: plan.units, setting: plan.setting, expected: plan.cost.net },
+    });
+    const answer = { what: 'accepted', by: 'Harbour master' };
+    await api.ok('POST', `/jobs/${job.id}/quotes/${quote?.id ?? ''}/answer`, answer);
+    const accepted = await api.ok('GET', `/jobs/${job.id}`);
+    await work(accepted);
+    const drawer = await api.ok<DrawerRecord[]>('GET', '/drawer');
+    const number = String(job.number).padStart(4, '0');
+    expect(drawer).toMatchObject([{ state: 'untested', origin: `pulled in job ${number}` }]);
+    const log = await api.ok<BenchLog>('GET', `/jobs/${job.id}/bench`);
+    const put = log.entries.find(
+      (one) => one.note.type === 'tick' && one.note.stepId === 'put away',
+    );
+    await add(accepted, note({ type: 'undo', of: put?.id ?? '' }));
+    expect(await api.ok<DrawerRecord[]>('GET', '/drawer')).toEqual([]);
+  });
+
+  test('checks and answers that are none of the fault’s are refused by name', async () => {
+    const job = await planned();
+    const seen = { type: 'seen', checkId: 'firmware’s page', outcome: 'a1' } as const;
+    expect((await api.problem('POST', `/jobs/${job.id}/bench`, note(seen))).mend).toContain(
+      'how it shows',
+    );
+    await add(job, note({ type: 'symptom', symptom: 'less memory than fitted', handsIn: true }));
+    const log = await add(job, note(seen));
+    expect(jobBench(job, log).state.fault?.observations).toHaveLength(1);
+    const odd = await api.problem(
+      'POST',
+      `/jobs/${job.id}/bench`,
+      note({ ...seen, outcome: 'the moon' }),
+    );
+    expect(odd.mend).toContain('all show');
+    const stray = { type: 'sits', placement: { z9: module }, setting: 'standard' } as const;
+    expect(
+      (await api.problem('POST', `/jobs/${job.id}/bench`, note(stray as never))).detail,
+    ).toContain('z9');
+  });
+});
+
+describe('memory tests and returns', () => {
+  const testOf = (more: object = {}) => ({
+    ...{ kind: 'before the system starts', minutes: 120, passes: 2, errors: 0 },
+    ...{ tool: '', conditions: '', by: 'Ottoline', ...more },
+  });
+
+  test('a pass counts for the modules it ran on, and one error outweighs it', async () => {
+    const job = await api.jobWithFound();
+    const passed = await api.ok('POST', `/jobs/${job.id}/memory-tests`, testOf());
+    expect(passed.memoryTestPassed).toBe(true);
+    const failed = await api.ok('POST', `/jobs/${job.id}/memory-tests`, testOf({ errors: 3 }));
+    expect(failed.memoryTestPassed).toBe(false);
+    await api.ok('DELETE', `/jobs/${job.id}/memory-tests/${failed.memoryTests[1]?.id ?? ''}`);
+    const other = await api.ok('PUT', `/jobs/${job.id}/snapshots/as-fitted`, {
+      ...{ placement: { a1: sixteen }, setting: 'standard', version: 0 },
+    });
+    expect(other.memoryTestPassed).toBe(false);
+    const short = await api.ok(
+      'POST',
+      `/jobs/${job.id}/memory-tests`,
+      testOf({ kind: 'in the running system', minutes: 20 }),
+    );
+    expect(short.memoryTestPassed).toBe(false);
+    expect(
+      (await api.problem('POST', `/jobs/${job.id}/memory-tests`, testOf({ passes: 0.5 }))).status,
+    ).toBe(422);
+  });
+
+  test('a bad module goes on the list of returns, and plans no longer count on it', async () => {
+    const job = await api.jobWithFound();
+    const back = {
+      slotId: 'a1',
+      module,
+      supplier: 'Quay',
+      reason: 'errors follow it',
+      by: 'Ottoline',
+    };
+    const after = await api.ok('POST', `/jobs/${job.id}/returns`, back);
+    expect(queryForJob(after, [], [], DEFAULT_TERMS).fitted).toEqual({});
+    const [one] = await api.ok<ReturnRecord[]>('GET', '/returns');
+    expect(one).toMatchObject({
+      state: 'to send',
+      jobNumber: job.number,
+      reason: 'errors follow it',
+    });
+    const moved = await api.ok<ReturnRecord[]>('PUT', `/returns/${one?.id ?? ''}`, {
+      state: 'sent',
+      version: 1,
+    });
+    expect(moved[0]?.state).toBe('sent');
+    expect(
+      (await api.problem('PUT', `/returns/${one?.id ?? ''}`, { state: 'refused', version: 1 }))
+        .status,
+    ).toBe(409);
+  });
+
+  test('a dead slot is left out of plans, with what sat in it', async () => {
+    const job = await api.jobWithFound();
+    const dead = await api.ok('PATCH', `/jobs/${job.id}`, {
+      version: job.version,
+      deadSlots: ['a1'],
+    });
+    const query = queryForJob(dead, [], [], DEFAULT_TERMS);
+    expect(query.machine.slots.map(({ id }) => id)).toEqual(['a2', 'b1', 'b2']);
+    expect(query.fitted).toEqual({});
+  });
+});
+
+describe('cover maps', () => {
+  const map: CoverMap = {
+    ...{ width: 360, height: 250, note: '' },
+    parts: [
+      {
+        kind: 'fastener',
+        id: 'p1',
+        x: 10,
+        y: 10,
+        drive: 'star',
+        size: 'T5',
+        length: 4,
+        captive: false,
+        under: 'foot',
+      },
+      {
+        kind: 'fastener',
+        id: 'p2',
+        x: 350,
+        y: 10,
+        drive: 'star',
+        size: 'T5',
+        length: 6,
+        captive: false,
+        under: 'nothing',
+      },
+      { kind: 'clip', id: 'p3', x: 180, y: 5 },
+    ],
+  };
+
+  test('are kept with the machine, print true to scale, and name what is wrong with them', async () => {
+    const job = await planned();
+    const { id } = job.machine;
+    expect((await fetch(`${api.server.url}/api/machines/${id}/cover.pdf`)).status).toBe(404);
+    const saved = await api.ok<MachineRecord>('PUT', `/machines/${id}/cover`, {
+      coverMap: map,
+      version: 1,
+    });
+    expect(saved.coverMap).toEqual(map);
+    expect(
+      (await api.problem('PUT', `/machines/${id}/cover`, { coverMap: map, version: 1 })).status,
+    ).toBe(409);
+    const outside = { ...map, parts: [{ ...map.parts[0], x: 400 }] };
+    const fault = await api.problem('PUT', `/machines/${id}/cover`, {
+      coverMap: outside,
+      version: 2,
+    });
+    expect(JSON.stringify(fault)).toContain('lies outside the cover');
+
+    const svg = await (await fetch(`${api.server.url}/api/machines/${id}/cover.svg`)).text();
+    expect(svg).toContain('width="360mm"');
+    const pages = await pdfText(
+      new Uint8Array(
+        await (await fetch(`${api.server.url}/api/machines/${id}/cover.pdf`)).arrayBuffer(),
+      ),
+    );
+    // 360 mm do not fit on one A4 page at their true size.
+    expect(pages.length).toBeGreaterThan(1);
+    expect(pages.join(' ')).toContain('50 mm: print at 100 %');
+    expect(pages.join(' ')).toContain('1 × star T5, 4 mm');
+
+    // A map with no fasteners still opens and closes.
+    const bare = await api.ok<MachineRecord>('PUT', `/machines/${id}/cover`, {
+      coverMap: { ...map, parts: [] },
+      version: 2,
+    });
+    const steps = jobBench({ ...job, machine: bare }, { entries: [], pulledTo: 'customer' }).sheet
+      .steps;
+    expect(steps.map(({ id: step }) => step)).toContain('lift the cover');
+    expect(steps.map(({ id: step }) => step)).not.toContain('nothing left over');
+  });
+
+  test('a photo is told by its bytes; what is no picture or too large is refused in words', async () => {
+    const { machine } = await planned();
+    const path = `/machines/${machine.id}/photo`;
+    const bytes = (start: number[], size: number) => {
+      const all = Buffer.alloc(size);
+      Buffer.from(start).copy(all);
+      return { base64: all.toString('base64') };
+    };
+    const jpeg = [0xff, 0xd8, 0xff, 0xe0];
+    expect((await api.ok<MachineRecord>('PUT', path, bytes(jpeg, 2000))).hasPhoto).toBe(true);
+    const picture = await fetch(`${api.server.url}/api${path}`);
+    expect(picture.headers.get('content-type')).toBe('image/jpeg');
+    expect((await picture.arrayBuffer()).byteLength).toBe(2000);
+    expect((await api.problem('PUT', path, bytes([0x4d, 0x5a], 2000))).mend).toContain('JPEG');
+    // A photo as a camera makes it, 10 MB: refused with the size that would do.
+    expect(JSON.stringify(await api.problem('PUT', path, bytes(jpeg, 10e6)))).toContain('700 kB');
+    // Larger than any request may be.
+    expect((await api.problem('PUT', path, bytes(jpeg, 40e6))).status).toBe(413);
+    expect((await api.ok<MachineRecord>('DELETE', path)).hasPhoto).toBe(false);
+  });
+});
+
+test('the log cannot be changed behind the house’s back, and old ticks become test records', async () => {
+  const db = await PGlite.create();
+  const names = readdirSync('server/store/migrations')
+    .filter((name) => name.endsWith('.sql'))
+    .sort();
+  const apply = (name: string) =>
+    db.exec(
+      readFileSync(`server/store/migrations/${name}`, 'utf8').replaceAll(
+        '--> statement-breakpoint',
+        '',
+      ),
+    );
+  for (const name of names.filter((one) => one < '0006')) await apply(name);
+  await db.exec(`insert into customers (id, name) values ('c', 'Old'); insert into machines (id, name, machine) values ('m', 'Box', '{}');
+    insert into jobs (id, customer_id, machine_id, complaint, memory_test_passed) values ('j', 'c', 'm', 'Slow', true), ('k', 'c', 'm', 'Slow', false);`);
+  for (const name of names.filter((one) => one >= '0006')) await apply(name);
+  const { rows } = await db.query('select job_id, passes, errors, fingerprint from memory_tests');
+  expect(rows).toEqual([{ job_id: 'j', passes: 1, errors: 0, fingerprint: '*' }]);
+  await db.exec(`insert into bench_log (id, job_id, by, note) values ('n', 'j', 'x', '{}')`);
+  for (const change of [
+    'delete from bench_log',
+    `update bench_log set by = 'y'`,
+    'truncate bench_log',
+  ])
+    await expect(db.exec(change)).rejects.toThrow('append-only');
+  await db.close();
+});
+
+test('no jumble of notes brings the bench down: each is taken or refused in words', async () => {
+  const job = await planned();
+  const steps = jobBench(job, { entries: [], pulledTo: 'customer' }).sheet.steps.map(
+    ({ id }) => id,
+  );
+  const anyNote: fc.Arbitrary<BenchInput['note']> = fc.oneof(
+    fc.record({ type: fc.constant('tick' as const), stepId: fc.constantFrom(...steps, 'fly') }),
+    fc.record({ type: fc.constant('undo' as const), of: fc.constantFrom('note-0', 'jumble-3') }),
+    fc.record({
+      ...{ type: fc.constant('begin' as const), slotIds: fc.constant<string[]>(['a1']) },
+      purpose: fc.constantFrom('fit' as const, 'reseat' as const, 'roll back' as const),
+    }),
+    fc.record({
+      type: fc.constant('reading' as const),
+      kind: fc.constant('rate' as const),
+      value: fc.nat(9000),
+    }),
+  );
+  let at = 0;
+  await fc.assert(
+    fc.asyncProperty(fc.array(anyNote, { maxLength: 8 }), async (notes) => {
+      for (const one of notes) {
+        const answer = await api.send<{ mend?: string }>('POST', `/jobs/${job.id}/bench`, {
+          ...{ id: `jumble-${at++}`, by: 'x', note: one },
+        });
+        expect([201, 404, 409, 422]).toContain(answer.status);
+        if (answer.status > 300) expect(answer.body.mend).toBeTruthy();
+      }
+    }),
+    { numRuns: 15 },
+  );
+  expect(
+    jobBench(job, await api.ok<BenchLog>('GET', `/jobs/${job.id}/bench`)).sheet.steps.length,
+  ).toBeGreaterThan(0);
+});
