@@ -229,6 +229,9 @@ describe('failing addresses', () => {
       type: 'one module',
       slotId: 'a1',
     });
+    const single = { ...machine, unevenChannels: 'single' } as const;
+    const three = { ...pair, a2: eight };
+    expect(narrowErrors(single, three, onB, interleave).verdict.type).toBe('map unknown');
     expect(narrowErrors(machine, pair, [], interleave).verdict.type).toBe('no errors');
     expect(narrowErrors(machine, pair, errors(99 * GIB), interleave).beyond).toBe(1);
     // Three modules: above the paired zone only one channel is left, known interleave or not.

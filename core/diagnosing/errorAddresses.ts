@@ -57,8 +57,8 @@ export function narrowErrors(
   const all = parts.flatMap(({ slotId }) => slotId ?? []);
   const suspects = ({ address }: MemoryError): readonly SlotId[] => {
     if (all.length === 1 && parts.length === 1) return all;
-    // Two readings of the layout give two maps: neither is known.
-    if (!layout || other) return all;
+    // Two readings of the layout give two maps, and one channel wide nobody knows who comes first.
+    if (!layout || other || layout.reading === 'single') return all;
     let start = 0;
     for (const { channels, capacity } of layout.regions) {
       const end = start + capacity * GIB;
