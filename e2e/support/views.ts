@@ -50,7 +50,7 @@ export const VIEWS: readonly View[] = [
   unpictured(at('new-job', '/jobs/new')),
   ofJob('intake', 'Lighthouse', 'intake'),
   ofJob('inspect', 'post office', 'inspect'),
-  ofJob('inspect-eight-slots', 'Seaweed', 'inspect'),
+  unpictured(ofJob('inspect-eight-slots', 'Seaweed', 'inspect')),
   ofJob('need', 'Lighthouse', 'need'),
   ofJob('plan', 'Keelson', 'plan'),
   ofJob('plan-all', 'Seaweed', 'plan?view=all'),
@@ -67,8 +67,18 @@ export const VIEWS: readonly View[] = [
     },
   },
   ofJob('fit', 'Gannet', 'fit'),
+  {
+    name: 'reading',
+    open: async (page, base) => {
+      await page.goto(`${base}/jobs/${await jobId(base, 'Gannet')}/fit/read`);
+      await page.getByText('Pull 8 GB out of SO-1').waitFor();
+    },
+  },
+  unpictured(ofJob('first-start', 'School', 'fit')),
+  ofJob('fault', 'post office', 'fault'),
+  unpictured(ofJob('fault-first', 'Harbour', 'fault')),
   ofJob('prove', 'choir', 'prove', 'closed'),
-  ofJob('hand-over', 'Boatyard', 'hand-over', 'closed'),
+  unpictured(ofJob('hand-over', 'Boatyard', 'hand-over', 'closed')),
   ofJob('report', 'choir', 'report', 'closed'),
   unpictured(at('machines', '/machines')),
   {
@@ -77,6 +87,14 @@ export const VIEWS: readonly View[] = [
       await page.goto(`${base}/machines`);
       await page.getByRole('link', { name: /^Stitch S5/ }).click();
       await settle(page);
+    },
+  },
+  {
+    name: 'cover',
+    open: async (page, base) => {
+      await page.goto(`${base}/jobs/${await jobId(base, 'Gannet')}/fit`);
+      await page.getByRole('link', { name: /^Cover map/ }).click();
+      await page.getByRole('heading', { name: /^Cover of/ }).waitFor();
     },
   },
   unpictured(at('makers', '/makers')),
@@ -91,7 +109,8 @@ export const VIEWS: readonly View[] = [
     },
   },
   at('modules', '/modules'),
-  at('drawer', '/drawer'),
+  unpictured(at('drawer', '/drawer')),
+  unpictured(at('returns', '/returns')),
   unpictured(at('orders', '/orders')),
   at('workings', '/workings'),
   unpictured(at('shop', '/shop')),

@@ -59,7 +59,7 @@ export function Shell() {
         <div className="ml-auto flex items-center gap-5 text-aside">
           <button type="button" className="min-h-10" onClick={() => setOverlay('palette')}>
             Find anything{' '}
-            <span className="max-sm:hidden">
+            <span className="max-[1180px]:hidden">
               <Kbd keys="Ctrl K" onBar />
             </span>
           </button>
@@ -68,7 +68,10 @@ export function Shell() {
             className="min-h-10 max-sm:hidden"
             onClick={() => setOverlay('keys')}
           >
-            Keys <Kbd keys="?" onBar />
+            Keys{' '}
+            <span className="max-[1180px]:hidden">
+              <Kbd keys="?" onBar />
+            </span>
           </button>
           <button type="button" className="min-h-10" onClick={changeTheme}>
             {theme === 'dark' ? 'Light' : 'Dark'}

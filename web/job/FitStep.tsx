@@ -49,6 +49,17 @@ export function FitStep({ job }: { readonly job: Job }) {
   const hasStarted =
     state.round.startedAt !== undefined || snapshotOf(job, 'as-fitted') !== undefined;
   const point = operatingPoint(machine, target.placement, target.setting);
+  const theSheet = sheet.steps.length > 0 && (
+    <Part key="sheet" title="Sheet" hint="made for this machine and plan" action={<Signed />}>
+      <SheetList job={job} bench={bench} isClosed={isClosed} />
+    </Part>
+  );
+  // Once all is done the readings come first.
+  const theStart = hasStarted && (
+    <Part key="start" title="First start" hint="each reading is compared with the plan at once">
+      <FirstStart job={job} bench={bench} isClosed={isClosed} />
+    </Part>
+  );
   return (
     <StepLayout
       aside={
@@ -115,16 +126,7 @@ export function FitStep({ job }: { readonly job: Job }) {
           <Notice kind="ok" title="All steps are done. Take the readings below." />
         )}
       </Part>
-      {sheet.steps.length > 0 && (
-        <Part title="Sheet" hint="made for this machine and plan" action={<Signed />}>
-          <SheetList job={job} bench={bench} isClosed={isClosed} />
-        </Part>
-      )}
-      {hasStarted && (
-        <Part title="First start" hint="each reading is compared with the plan at once">
-          <FirstStart job={job} bench={bench} isClosed={isClosed} />
-        </Part>
-      )}
+      {next ? [theSheet, theStart] : [theStart, theSheet]}
       <BoardCorrection job={job} isClosed={isClosed} />
     </StepLayout>
   );

@@ -31,7 +31,11 @@ export function TaskView({ job, bench, step, isLarge = false }: TaskViewProps) {
   const cautions = cautionsAt(step.task, applying);
   return (
     <div
-      className={isLarge ? 'grid gap-4' : 'grid gap-3 sm:grid-cols-[minmax(0,1fr)_minmax(0,19rem)]'}
+      className={
+        isLarge
+          ? 'grid gap-x-8 gap-y-4 lg:has-[[data-picture]]:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]'
+          : 'grid gap-3 sm:grid-cols-[minmax(0,1fr)_minmax(0,19rem)]'
+      }
     >
       <div className="grid content-start gap-3">
         <div>
@@ -77,24 +81,28 @@ function TaskPicture({ job, bench, step }: TaskViewProps) {
   const { task } = step;
   if (task.type === 'pull' || task.type === 'seat' || task.type === 'reseat')
     return (
-      <SeatPicture
-        machine={machine}
-        slotId={task.slotId}
-        module={task.module}
-        isOut={task.type === 'pull'}
-      />
+      <div data-picture>
+        <SeatPicture
+          machine={machine}
+          slotId={task.slotId}
+          module={task.module}
+          isOut={task.type === 'pull'}
+        />
+      </div>
     );
   const map = job.machine.coverMap;
   const isCover =
     task.type === 'cover' || (task.type === 'plain' && task.step === 'nothing left over');
   if (!map || !isCover) return null;
   return (
-    <CoverPicture
-      map={map}
-      photo={photoOf(job)}
-      out={partsOut(bench)}
-      here={task.type === 'cover' ? task.act.part.id : undefined}
-    />
+    <div data-picture>
+      <CoverPicture
+        map={map}
+        photo={photoOf(job)}
+        out={partsOut(bench)}
+        here={task.type === 'cover' ? task.act.part.id : undefined}
+      />
+    </div>
   );
 }
 
