@@ -1,4 +1,5 @@
-import { proveChange } from '#core/proving';
+import { headlineText } from '#core/explaining';
+import { passNeeded, proveChange } from '#core/proving';
 import type { Proof, ProofSide } from '#core/proving';
 import type { JobFacts } from '#core/walk';
 import type { Job, Snapshot, SnapshotKind } from './records.ts';
@@ -25,6 +26,23 @@ export function jobProof(job: Job): Proof | undefined {
   const after = sideOf('as-fitted');
   // The job's number seeds the interval, so a report printed twice says the same.
   return before && after && proveChange(jobMachine(job), before, after, job.number);
+}
+
+/** Why what was fitted is not proven without a memory-test pass; undefined where it is. */
+export function passLacking(job: Job): string | undefined {
+  const fitted = snapshotOf(job, 'as-fitted');
+  if (!fitted || job.memoryTestPassed) return undefined;
+  const needed = passNeeded(jobMachine(job), fitted.placement, fitted.setting);
+  return needed && { profile: 'an overclock profile', 'mixed set': 'a mixed set' }[needed];
+}
+
+/** The one line a job comes down to; a set that needs a memory-test pass is not proven without. */
+export function jobHeadline(job: Job, proof: Proof): string {
+  const lacking = passLacking(job);
+  const text = headlineText(proof);
+  return lacking === undefined
+    ? text
+    : `${text}; not proven: ${lacking} without a memory-test pass`;
 }
 
 /** What is on record, for the next step. */

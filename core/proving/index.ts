@@ -21,5 +21,11 @@ export { judgeShownRate } from './shownRate.ts';
 export type { ShownRate } from './shownRate.ts';
 export { RUNS_COLUMNS, runsFromRows, runsToRows } from './runsTable.ts';
 export type { RunsTableFault, TabledRuns } from './runsTable.ts';
-export { TEST_KINDS, judgeMemoryTest, memoryTestState } from './memoryTest.ts';
+export {
+  TEST_KINDS,
+  judgeMemoryTest,
+  memoryTestState,
+  passNeeded,
+  testFieldsFromRows,
+} from './memoryTest.ts';
 export type { MemoryTest, TestKind, TestVerdict } from './memoryTest.ts';

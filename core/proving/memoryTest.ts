@@ -1,3 +1,7 @@
+import type { Machine, Placement, Setting } from '../machine/index.ts';
+import { matchGrade } from '../matching/index.ts';
+import { fittedParts } from '../operating-point/index.ts';
+
 /** Where a memory test ran. */
 export const TEST_KINDS = [
   'before the system starts',
@@ -54,4 +58,49 @@ export function memoryTestState(
   const verdicts = own.map(judgeMemoryTest);
   if (verdicts.includes('failed')) return 'failed';
   return verdicts.includes('passed') ? 'passed' : 'too short';
+}
+
+/**
+ * Why a set is not proven without a memory-test pass; undefined where it is. Modules that agree in
+ * all that is known of them, without part numbers to tell them apart, are not called mixed.
+ */
+export function passNeeded(
+  machine: Machine,
+  placement: Placement,
+  setting: Setting,
+): 'profile' | 'mixed set' | undefined {
+  if (setting === 'profile') return 'profile';
+  const parts = fittedParts(machine, placement);
+  const graded = parts.map(({ module, slotId }) => ({ module, soldered: slotId === undefined }));
+  const grade = matchGrade(graded, false);
+  const isNamed = parts.every(({ module }) => module.partNumber !== undefined);
+  const isMixed = !['one kit', 'same part'].includes(grade) && (grade !== 'same spec' || isNamed);
+  return isMixed ? 'mixed set' : undefined;
+}
+
+/** What a table of a memory test tells of it: totals where it has columns for them. */
+export function testFieldsFromRows(rows: readonly (readonly string[])[]): {
+  minutes?: number;
+  passes?: number;
+  errors?: number;
+} {
+  const [header = [], ...body] = rows;
+  const column = (pattern: RegExp): number[] | undefined => {
+    const at = header.findIndex((name) => pattern.test(name));
+    const values = body.map((cells) => Number((cells[at] ?? '').replace(',', '.')));
+    return at < 0 ? undefined : values.filter((value) => Number.isFinite(value) && value >= 0);
+  };
+  const most = (values: number[] | undefined) =>
+    values && values.length > 0 ? { most: Math.max(...values) } : undefined;
+  const minutes = most(column(/minute|duration/i));
+  const passes = most(column(/pass/i));
+  const counted = column(/errors?$/i);
+  // A row for each failing address is a count of its own.
+  const listed = header.some((name) => /addr/i.test(name)) ? body.length : undefined;
+  const errors = counted?.reduce((sum, one) => sum + one, 0) ?? listed;
+  return {
+    ...(minutes ? { minutes: minutes.most } : {}),
+    ...(passes ? { passes: Math.floor(passes.most) } : {}),
+    ...(errors === undefined ? {} : { errors }),
+  };
 }

@@ -1,8 +1,8 @@
 import { useMemo } from 'react';
 import { Link } from 'react-router';
-import { jobProof } from '#contract/jobProof';
+import { jobHeadline, jobProof } from '#contract/jobProof';
 import type { Job } from '#contract/records';
-import { explainGain, headlineText } from '#core/explaining';
+import { explainGain } from '#core/explaining';
 import { api } from '../app/api.ts';
 import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
 import { Button } from '../ui/Button.tsx';
@@ -44,7 +44,7 @@ export function HandOverStep({ job }: { readonly job: Job }) {
           }
         >
           <Answer label={isClosed ? 'Closed with' : 'Verdict'}>
-            {job.result?.headline ?? (proof ? headlineText(proof) : 'Nothing to hand over yet')}
+            {job.result?.headline ?? (proof ? jobHeadline(job, proof) : 'Nothing to hand over yet')}
           </Answer>
         </AnswerBar>
       }

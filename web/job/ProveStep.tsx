@@ -1,13 +1,7 @@
 import { useMemo } from 'react';
-import { jobMachine, jobProof, snapshotOf } from '#contract/jobProof';
+import { jobHeadline, jobMachine, jobProof, passLacking, snapshotOf } from '#contract/jobProof';
 import type { Job } from '#contract/records';
-import {
-  explainChannels,
-  explainGain,
-  headlineText,
-  pointText,
-  runsNeededText,
-} from '#core/explaining';
+import { explainChannels, explainGain, pointText, runsNeededText } from '#core/explaining';
 import type { ChannelInference, Proof } from '#core/proving';
 import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
 import { Mark } from '../ui/Mark.tsx';
@@ -49,7 +43,7 @@ export function ProveStep({ job }: { readonly job: Job }) {
           actions={<Next to={`/jobs/${job.id}/hand-over`}>Next: hand over</Next>}
         >
           <Answer label="Verdict" why={verdictReasons(proof)}>
-            {proof ? headlineText(proof) : 'Nothing to judge yet'}
+            {proof ? jobHeadline(job, proof) : 'Nothing to judge yet'}
           </Answer>
           {more && <Answer label="Still open">{more}</Answer>}
         </AnswerBar>
@@ -163,6 +157,7 @@ function channelMark({ verdict }: ChannelInference): MarkKind {
 function Checks({ job, proof }: { readonly job: Job; readonly proof: Proof | undefined }) {
   const fitted = snapshotOf(job, 'as-fitted');
   const planned = snapshotOf(job, 'planned');
+  const lacking = passLacking(job);
   const asPlanned =
     fitted &&
     planned &&
@@ -185,7 +180,9 @@ function Checks({ job, proof }: { readonly job: Job; readonly proof: Proof | und
       : ['caution', 'No baseline'],
     job.memoryTestPassed
       ? ['ok', 'Memory test passed']
-      : ['caution', 'No memory-test pass recorded (at hand over)'],
+      : lacking === undefined
+        ? ['caution', 'No memory-test pass recorded (at hand over)']
+        : ['stop', `Not proven: ${lacking} without a memory-test pass (at hand over)`],
   ];
   return (
     <ul className="grid gap-2" aria-label={`Checks on ${jobMachine(job).name}`}>

@@ -19,6 +19,8 @@ interface SlotBoardProps {
   readonly before?: Placement | undefined;
   /** Nothing can be moved. */
   readonly isFixed?: boolean;
+  /** The slot to look at. */
+  readonly here?: SlotId | undefined;
   /** An empty slot was chosen while nothing is carried. */
   readonly onChooseSlot?: ((slotId: SlotId) => void) | undefined;
 }
@@ -73,6 +75,7 @@ export function SlotBoard({
   board,
   before,
   isFixed = false,
+  here,
   onChooseSlot,
 }: SlotBoardProps) {
   const area = useRef<HTMLDivElement>(null);
@@ -159,6 +162,7 @@ export function SlotBoard({
                   carry={carry}
                   carried={carried}
                   isFixed={isFixed}
+                  isHere={here === slot.id}
                   isNarrow={isWide}
                   onChoose={choose}
                   onOver={actions.carryOver}

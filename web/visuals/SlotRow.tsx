@@ -21,6 +21,8 @@ interface SlotRowProps extends PlaceProps {
   readonly state: ModuleState | undefined;
   readonly fault: string | undefined;
   readonly isFixed: boolean;
+  /** This is the one to look at. */
+  readonly isHere?: boolean;
   readonly isNarrow: boolean;
 }
 
@@ -33,6 +35,7 @@ export function SlotRow({
   state,
   fault,
   isFixed,
+  isHere = false,
   isNarrow,
   carry,
   carried,
@@ -43,7 +46,7 @@ export function SlotRow({
   const place: Place = { type: 'slot', slotId: slot.id };
   const drag = useDraggable({ id, disabled: isFixed || !module });
   const drop = useDroppable({ id, disabled: isFixed });
-  const isTarget = carry?.over?.type === 'slot' && carry.over.slotId === slot.id;
+  const isTarget = isHere || (carry?.over?.type === 'slot' && carry.over.slotId === slot.id);
   const isSource = carry?.from.type === 'slot' && carry.from.slotId === slot.id;
   const channels =
     slot.channels.length > 1

@@ -56,8 +56,7 @@ export async function addBenchNote(
         'Isolate it and hand it over under local rules. Intake says when work may go on.',
       );
     checkNote(job, bench, log, note);
-    const full: Note =
-      step && note.type === 'tick' ? { ...note, effect: effectOf(step) } : (note);
+    const full: Note = step && note.type === 'tick' ? { ...note, effect: effectOf(step) } : note;
     await tx.insert(benchLog).values({ id, jobId, by, note: full });
     const words = eventWords(job, note, step);
     if (words !== undefined) await addEvent(tx, jobId, 'bench', `${words} (${by})`);

@@ -1,5 +1,5 @@
 import { and, eq } from 'drizzle-orm';
-import { jobProof } from '#contract/jobProof';
+import { jobHeadline, jobProof } from '#contract/jobProof';
 import type {
   Job,
   JobTerms,
@@ -8,7 +8,7 @@ import type {
   SnapshotInput,
   SnapshotKind,
 } from '#contract/records';
-import { headlineText, pointText } from '#core/explaining';
+import { pointText } from '#core/explaining';
 import { operatingPoint } from '#core/operating-point';
 import { workingSet } from '#core/need';
 import { METRIC_TRAITS, fingerprint } from '#core/proving';
@@ -197,7 +197,7 @@ export async function closeJob(db: Database, id: string, version: number): Promi
         'Save both, then hand over. If nothing was changed, record what was found as fitted.',
       );
     const closedAt = new Date();
-    const headline = headlineText(proof);
+    const headline = jobHeadline(job, proof);
     const result = { closedAt: closedAt.toISOString(), headline, machine: job.machine.machine };
     await bump(tx, id, version, { result, closedAt });
     await addEvent(tx, id, 'closed', `Handed over: ${headline}`);

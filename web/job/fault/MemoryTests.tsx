@@ -1,10 +1,15 @@
-import { useState } from 'react';
-import { snapshotOf, jobMachine } from '#contract/jobProof';
+import { useId, useState } from 'react';
+import { jobMachine, passLacking, snapshotOf } from '#contract/jobProof';
 import type { Job } from '#contract/records';
 import { count } from '#core/explaining';
-import { matchGrade } from '#core/matching';
-import { fittedParts } from '#core/operating-point';
-import { TEST_KINDS, fingerprint, judgeMemoryTest, memoryTestState } from '#core/proving';
+import { decodeText } from '#core/inventory';
+import {
+  TEST_KINDS,
+  fingerprint,
+  judgeMemoryTest,
+  memoryTestState,
+  testFieldsFromRows,
+} from '#core/proving';
 import type { TestKind } from '#core/proving';
 import { api } from '../../app/api.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -20,17 +25,6 @@ interface MemoryTestsProps {
   readonly isClosed: boolean;
 }
 
-/** Why a pass is needed before this set may be called proven; undefined where none is. */
-export function passNeededFor(job: Job): string | undefined {
-  const now = snapshotOf(job, 'as-fitted') ?? snapshotOf(job, 'planned');
-  if (!now) return undefined;
-  const parts = fittedParts(jobMachine(job), now.placement);
-  if (now.setting === 'profile') return 'an overclock profile is in use';
-  const graded = parts.map(({ module, slotId }) => ({ module, soldered: slotId === undefined }));
-  const isMixed = parts.length > 1 && !['one kit', 'same part'].includes(matchGrade(graded, false));
-  return isMixed ? 'the set is mixed' : undefined;
-}
-
 /** Memory tests on record, what they say of the set as it is now, and a form for one more. */
 export function MemoryTests({ job, isClosed }: MemoryTestsProps) {
   const [isOpen, setOpen] = useState(false);
@@ -42,7 +36,7 @@ export function MemoryTests({ job, isClosed }: MemoryTestsProps) {
     now && print !== undefined
       ? memoryTestState(job.memoryTests, { fingerprint: print, setting: now.setting })
       : 'none';
-  const needed = passNeededFor(job);
+  const needed = passLacking(job);
   return (
     <div className="grid gap-3">
       {state === 'passed' && (
@@ -138,6 +132,21 @@ function TestForm({ job, onDone }: { readonly job: Job; readonly onDone: () => v
     /^\d+([.,]\d+)?$/.test(text.trim()) ? Number(text.replace(',', '.')) : undefined;
   const [minutes, passes, errors] = [fields.minutes, fields.passes, fields.errors].map(figure);
   const isWhole = (value: number | undefined) => value !== undefined && Number.isInteger(value);
+  const fileId = useId();
+  const [filled, setFilled] = useState<string>();
+  const fill = async (file: File) => {
+    const { default: papa } = await import('papaparse');
+    const text = decodeText(new Uint8Array(await file.arrayBuffer()));
+    const { data } = papa.parse<string[]>(text, { skipEmptyLines: true });
+    const read = testFieldsFromRows(data);
+    const told = Object.entries(read).map(([field, value]) => [field, String(value)]);
+    setFields({ ...fields, ...(Object.fromEntries(told) as Partial<typeof fields>) });
+    setFilled(
+      told.length === 0
+        ? 'Nothing was found: name columns minutes, passes and errors, or address.'
+        : `Read: ${told.map(([field, value]) => `${value} ${field}`).join(', ')}. Fill in the rest.`,
+    );
+  };
   const [isTried, setTried] = useState(false);
   const isReady = minutes !== undefined && isWhole(passes) && isWhole(errors);
   const errorOf = (isGood: boolean, what: string) => (isTried && !isGood ? what : undefined);
@@ -190,6 +199,26 @@ function TestForm({ job, onDone }: { readonly job: Job; readonly onDone: () => v
         onChange={set('conditions')}
         maxLength={300}
       />
+      <p className="sm:col-span-2">
+        <label
+          htmlFor={fileId}
+          className="link inline-flex min-h-10 cursor-pointer items-center text-aside font-bold"
+        >
+          Fill in from its table (CSV)
+        </label>
+        <input
+          id={fileId}
+          type="file"
+          accept=".csv,.txt,text/csv"
+          className="sr-only"
+          onChange={({ target }) => {
+            const file = target.files?.[0];
+            if (file) void fill(file);
+            target.value = '';
+          }}
+        />
+        {filled !== undefined && <span className="ml-3 text-aside">{filled}</span>}
+      </p>
       <div className="flex gap-3 sm:col-span-2">
         <Button look="main" type="submit">
           Record it

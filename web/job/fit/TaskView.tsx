@@ -3,12 +3,15 @@ import { jobMachine } from '#contract/jobProof';
 import type { Job } from '#contract/records';
 import { CAUTION_WORDS, explainLength, slotNames, taskWords } from '#core/explaining';
 import { cautionsAt, cautionsFor, lengthFault, lengthsOf } from '#core/fitting';
+import type { Machine, SlotId } from '#core/machine';
 import type { Fastener, SheetStep, WrongLength } from '#core/fitting';
 import { Button } from '../../ui/Button.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { CoverPicture } from '../../visuals/CoverPicture.tsx';
+import { fixedBoard } from '../../visuals/fixedBoard.ts';
 import { SeatPicture } from '../../visuals/SeatPicture.tsx';
+import { SlotBoard } from '../../visuals/SlotBoard.tsx';
 import type { Bench } from './useBench.ts';
 
 interface TaskViewProps {
@@ -71,23 +74,47 @@ export function TaskView({ job, bench, step, isLarge = false }: TaskViewProps) {
             <LengthCheck key={step.id} job={job} part={step.task.act.part} />
           )}
       </div>
-      <TaskPicture job={job} bench={bench} step={step} />
+      <TaskPicture {...{ job, bench, step, isLarge }} />
+      {!isLarge && 'slotId' in step.task && (
+        <div className="min-w-0 sm:col-span-2">
+          <Where {...{ bench, machine }} slotId={step.task.slotId} />
+        </div>
+      )}
     </div>
   );
 }
 
-function TaskPicture({ job, bench, step }: TaskViewProps) {
+interface WhereProps {
+  readonly bench: Bench;
+  readonly machine: Machine;
+  readonly slotId: SlotId;
+}
+
+/** The slot board as it is now, the slot at hand marked. */
+function Where({ bench: { state }, machine, slotId }: WhereProps) {
+  return (
+    <SlotBoard
+      machine={machine}
+      board={fixedBoard(machine, state.placement, state.setting)}
+      here={slotId}
+      isFixed
+    />
+  );
+}
+
+function TaskPicture({ job, bench, step, isLarge = false }: TaskViewProps) {
   const machine = jobMachine(job);
   const { task } = step;
   if (task.type === 'pull' || task.type === 'seat' || task.type === 'reseat')
     return (
-      <div data-picture>
+      <div data-picture className="grid content-start gap-3">
         <SeatPicture
           machine={machine}
           slotId={task.slotId}
           module={task.module}
           isOut={task.type === 'pull'}
         />
+        {isLarge && <Where {...{ bench, machine }} slotId={task.slotId} />}
       </div>
     );
   const map = job.machine.coverMap;

@@ -1,5 +1,5 @@
 import { Link, useParams } from 'react-router';
-import { jobMachine, jobProof, snapshotOf } from '#contract/jobProof';
+import { jobMachine, jobProof, passLacking, snapshotOf } from '#contract/jobProof';
 import type { Job, SnapshotKind } from '#contract/records';
 import {
   explainChannels,
@@ -122,7 +122,9 @@ function Report({ job }: { readonly job: Job }) {
       <footer className="border-t border-line pt-2 text-aside text-muted">
         {job.memoryTestPassed
           ? 'A full memory test passed with these modules. '
-          : 'No memory-test pass is on record. '}
+          : passLacking(job)
+            ? `Not proven stable yet: ${passLacking(job)} without a memory-test pass. `
+            : 'No memory-test pass is on record. '}
         Measured on this machine; other programs may gain more or less.
       </footer>
     </article>
