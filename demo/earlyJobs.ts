@@ -56,6 +56,7 @@ export const EARLY_JOBS: readonly DemoJob[] = [
       'as-found': standard({ so1: theatreOld }),
       planned: standard({ so1: theatreNew }),
     },
+    isAgreed: true,
     // Open on the bench, the cover just off.
     bench: [
       ...['ask about the seal', 'shut down', 'unplug', 'drain', 'cool down', 'ground yourself'],

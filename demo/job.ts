@@ -27,6 +27,8 @@ export interface DemoJob {
   readonly measurements: readonly MeasurementInput[];
   readonly evidence?: readonly DemoDocument[];
   readonly isClosed?: boolean;
+  /** The customer said yes to what is planned; the plan must be one the market can fill. */
+  readonly isAgreed?: boolean;
   /** Fault-finding as far as it has come. */
   readonly bench?: readonly BenchInput['note'][];
   readonly memoryTests?: readonly Omit<MemoryTestInput, 'by'>[];

@@ -1,11 +1,18 @@
 import { eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
+import { queryForJob } from '#contract/jobPlan';
+import { snapshotOf } from '#contract/jobProof';
 import { pointText } from '#core/explaining';
 import { operatingPoint } from '#core/operating-point';
 import { workingSet } from '#core/need';
+import { assess, recogniseUnits } from '#core/planning';
 import { fingerprint } from '#core/proving';
 import type { Database } from '../server/store/openStore.ts';
 import { addBenchNote } from '../server/store/operations/bench.ts';
+import { listModules } from '../server/store/operations/catalogue.ts';
+import { listDrawer, readShop } from '../server/store/operations/drawer.ts';
+import { answerQuote, issueQuote } from '../server/store/operations/quotes.ts';
+import { readJob } from '../server/store/operations/readJobs.ts';
 import { addMemoryTest } from '../server/store/operations/faults.ts';
 import { closeJob } from '../server/store/operations/changeJobs.ts';
 import {
@@ -103,8 +110,30 @@ async function seedJob(db: Database, job: DemoJob, machineId: string, now: Date)
         .values({ id: nanoid(12), jobId: id, ...measurement, fingerprint: print, takenAt: next() });
     }
   }
+  if (job.isAgreed) await agree(db, id);
   for (const test of job.memoryTests ?? []) await addMemoryTest(db, id, { ...test, by: BENCH });
   for (const note of job.bench ?? [])
     await addBenchNote(db, id, { id: nanoid(12), by: BENCH, note });
   if (job.isClosed) await closeJob(db, id, 1);
+}
+
+/** Quotes what is planned, as the bench would, and lets the customer say yes. */
+async function agree(db: Database, jobId: string): Promise<void> {
+  const job = await readJob(db, jobId);
+  const { terms } = await readShop(db);
+  const modules = await listModules(db, '');
+  const query = queryForJob(job, modules, await listDrawer(db), terms);
+  const { placement = {}, setting = 'standard' } = snapshotOf(job, 'planned') ?? {};
+  // As the market sells it, down to the last field.
+  const sold = Object.entries(placement).map(([slotId, module]) => {
+    const offer = modules.find((one) => one.module.partNumber === module?.partNumber);
+    return [slotId, offer?.module ?? module] as const;
+  });
+  const units = recogniseUnits(query, Object.fromEntries(sold));
+  const { plan } = assess(query, units, setting);
+  const [quote] = await issueQuote(db, jobId, {
+    ...{ units: [...units], setting, note: '', expected: plan.cost.net },
+  });
+  const answer = { what: 'accepted', by: job.customer.name, note: '' } as const;
+  await answerQuote(db, jobId, quote?.id ?? '', answer);
 }
