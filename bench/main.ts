@@ -2,6 +2,7 @@ import { cpus } from 'node:os';
 import { benchBrowser } from './browser.ts';
 import { benchCore } from './core.ts';
 import { benchDiagnosing } from './diagnosing.ts';
+import { benchFrames } from './frames.ts';
 import { benchInventory } from './inventory.ts';
 import { benchPlanning } from './planning.ts';
 import { benchServer } from './server.ts';
@@ -11,6 +12,7 @@ import { printTable } from './table.ts';
 const rows = [
   ...(await benchCore()),
   ...benchDiagnosing(),
+  ...benchFrames(),
   ...(await benchInventory()),
   ...(await benchPlanning()),
   ...(await benchServer()),

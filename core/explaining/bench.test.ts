@@ -121,7 +121,7 @@ describe('words of the bench', () => {
               : kind === 'profile' || kind === 'picture'
                 ? figure % 2 === 0
                 : figure / 100;
-          const judged = judgeReading(kind as 'slots', value, expected);
+          const judged = judgeReading(kind, value, expected);
           if (judged?.likely) expectSound(explainLikely(judged.likely, nameOf));
           expect(judged?.isGood).toBe(judged?.likely === undefined);
           const errors = slots.map((_, at) => ({ address: figure * 2 ** (20 + at), bits: [3] }));

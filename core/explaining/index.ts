@@ -91,3 +91,10 @@ export {
   toolText,
 } from './fitting.ts';
 export type { TaskWords } from './fitting.ts';
+export {
+  STUTTER_WORDS,
+  explainFrameFault,
+  explainFrameGain,
+  frameCautions,
+  frameReadingText,
+} from './frames.ts';

@@ -29,3 +29,23 @@ export {
   testFieldsFromRows,
 } from './memoryTest.ts';
 export type { MemoryTest, TestKind, TestVerdict } from './memoryTest.ts';
+export {
+  FRAME_COLUMNS,
+  FRAME_UNITS,
+  LEAST_FRAMES,
+  STUTTER,
+  judgeFrames,
+  readFrames,
+  summariseFrames,
+} from './frames.ts';
+export type {
+  FrameColumn,
+  FrameFault,
+  FrameGain,
+  FrameLog,
+  FrameReading,
+  FrameSummary,
+  FrameUnit,
+} from './frames.ts';
+export { distributionOf, stretchesOf } from './framePictures.ts';
+export type { FrameStretch } from './framePictures.ts';

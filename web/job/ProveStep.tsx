@@ -9,6 +9,7 @@ import type { MarkKind } from '../ui/Mark.tsx';
 import { Empty } from '../ui/States.tsx';
 import { WhyLink } from '../ui/Why.tsx';
 import { ProofStrip } from '../visuals/ProofStrip.tsx';
+import { FrameLogs } from './frames/FrameLogs.tsx';
 import { Next } from './InspectStep.tsx';
 import { Measurements } from './Measurements.tsx';
 import { ShownRateCheck } from './ShownRateCheck.tsx';
@@ -72,6 +73,9 @@ export function ProveStep({ job }: { readonly job: Job }) {
           kind="as-fitted"
           isReady={snapshotOf(job, 'as-fitted') !== undefined}
         />
+      </Part>
+      <Part title="Frame logs" hint="from any recorder; read in this browser, not stored">
+        <FrameLogs job={job} />
       </Part>
       <Part title="Baseline" hint="on the modules as found">
         <Measurements

@@ -110,7 +110,7 @@ function Reading({ job }: { readonly job: Job }) {
       <div
         className="grow px-4 py-[3vh] sm:px-[6vw]"
         onClick={(event) => {
-          if (!(event.target as Element).closest('button, a')) forward();
+          if (!(event.target as Element).closest('button, a, [role=button]')) forward();
         }}
       >
         {step ? (

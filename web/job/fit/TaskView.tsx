@@ -4,7 +4,7 @@ import type { Job } from '#contract/records';
 import { CAUTION_WORDS, explainLength, slotNames, taskWords } from '#core/explaining';
 import { cautionsAt, cautionsFor, lengthFault, lengthsOf } from '#core/fitting';
 import type { Machine, SlotId } from '#core/machine';
-import type { Fastener, SheetStep, WrongLength } from '#core/fitting';
+import type { CoverPart, Fastener, SheetStep, WrongLength } from '#core/fitting';
 import { Button } from '../../ui/Button.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { Notice } from '../../ui/Notice.tsx';
@@ -121,6 +121,18 @@ function TaskPicture({ job, bench, step, isLarge = false }: TaskViewProps) {
   const isCover =
     task.type === 'cover' || (task.type === 'plain' && task.step === 'nothing left over');
   if (!map || !isCover) return null;
+  // Parts come out in the order hands find them: a tap on one ticks its step, whichever is next.
+  const tap = (part: CoverPart) => {
+    const own = bench.sheet.steps.find(
+      (one) =>
+        one.task.type === 'cover' &&
+        one.task.act.part.id === part.id &&
+        one.phase === step.phase &&
+        !one.tick,
+    );
+    if (own) bench.add({ type: 'tick', stepId: own.id });
+  };
+  const canTap = job.result === null && !job.swollenBattery;
   return (
     <div data-picture>
       <CoverPicture
@@ -128,6 +140,7 @@ function TaskPicture({ job, bench, step, isLarge = false }: TaskViewProps) {
         photo={photoOf(job)}
         out={partsOut(bench)}
         here={task.type === 'cover' ? task.act.part.id : undefined}
+        onPart={canTap ? tap : undefined}
       />
     </div>
   );
