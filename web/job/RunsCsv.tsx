@@ -1,4 +1,4 @@
-import { useId, useState } from 'react';
+import { useState } from 'react';
 import { measurementInput } from '#contract/records';
 import type { Job } from '#contract/records';
 import { count, explainRunsTableFault } from '#core/explaining';
@@ -8,6 +8,7 @@ import type { RunsTableFault, TabledRuns } from '#core/proving';
 import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
 import { download } from '../ui/download.ts';
+import { FilePick, TABLES } from '../ui/FilePick.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { useSave } from '../ui/useSave.ts';
@@ -27,7 +28,6 @@ interface Preview {
 
 /** Runs as a table, out to and in from other programs. What comes in is shown before it is added. */
 export function RunsCsv({ job, kind, isReady }: RunsCsvProps) {
-  const inputId = useId();
   const [preview, setPreview] = useState<Preview>();
   const [add] = api.useAddMeasurementMutation();
   const adding = useSave(add);
@@ -64,20 +64,7 @@ export function RunsCsv({ job, kind, isReady }: RunsCsvProps) {
           </Button>
         )}
         {isReady && (
-          <label htmlFor={inputId} className="flex items-center gap-2">
-            <span>Runs from CSV</span>
-            <input
-              id={inputId}
-              type="file"
-              accept=".csv,.txt,text/csv"
-              className="max-w-64 file:mr-2 file:min-h-8 file:rounded file:border file:border-solid file:border-edge file:bg-sheet file:px-3 file:text-ink"
-              onChange={({ target }) => {
-                const [file] = target.files ?? [];
-                if (file) void read(file);
-                target.value = '';
-              }}
-            />
-          </label>
+          <FilePick label="Runs from CSV" accept={TABLES} onFile={(file) => void read(file)} />
         )}
       </div>
       {preview && (

@@ -1,10 +1,11 @@
-import { useId, useState } from 'react';
+import { useState } from 'react';
 import type { ModuleRecord } from '#contract/records';
 import { count, explainCatalogueFault, explainContradiction } from '#core/explaining';
 import { decodeText } from '#core/inventory';
 import { catalogueFromRows, catalogueToRows } from '#core/quoting';
 import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
+import { FilePick, TABLES } from '../ui/FilePick.tsx';
 import { download } from '../ui/download.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
@@ -17,7 +18,6 @@ const LISTED = 12;
 
 /** The catalogue as a table, out and in. What comes in is shown first, and goes in whole or not at all. */
 export function CatalogueCsv({ modules }: { readonly modules: readonly ModuleRecord[] }) {
-  const inputId = useId();
   const [preview, setPreview] = useState<Preview>();
   const [bring] = api.useImportModulesMutation();
   const importing = useSave(bring, () => setPreview(undefined));
@@ -49,20 +49,7 @@ export function CatalogueCsv({ modules }: { readonly modules: readonly ModuleRec
             Save as CSV
           </Button>
         )}
-        <label htmlFor={inputId} className="flex items-center gap-2">
-          <span>Bring in a CSV</span>
-          <input
-            id={inputId}
-            type="file"
-            accept=".csv,.txt,text/csv"
-            className="max-w-64 file:mr-2 file:min-h-8 file:rounded file:border file:border-solid file:border-edge file:bg-sheet file:px-3 file:text-ink"
-            onChange={({ target }) => {
-              const [file] = target.files ?? [];
-              if (file) void read(file);
-              target.value = '';
-            }}
-          />
-        </label>
+        <FilePick label="Bring in a CSV" accept={TABLES} onFile={(file) => void read(file)} />
       </div>
       {preview && (
         <div className="sheet my-3 basis-full">

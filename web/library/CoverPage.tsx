@@ -1,4 +1,4 @@
-import { useId, useState } from 'react';
+import { useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { coverMap as coverSchema } from '#contract/bench';
 import { machineRecord } from '#contract/records';
@@ -11,6 +11,7 @@ import { useShortcuts } from '../app/keys.ts';
 import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
 import { Button } from '../ui/Button.tsx';
 import { TextField } from '../ui/Field.tsx';
+import { FilePick } from '../ui/FilePick.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Failed, Loading } from '../ui/States.tsx';
@@ -286,7 +287,6 @@ function CoverFields({ map, onChange }: CoverFieldsProps) {
 }
 
 function Photo({ record }: { readonly record: MachineRecord }) {
-  const inputId = useId();
   const [fault, setFault] = useState<{ title: string; why: string; mend: string }>();
   const [save] = api.useSavePhotoMutation();
   const [remove] = api.useRemovePhotoMutation();
@@ -301,22 +301,10 @@ function Photo({ record }: { readonly record: MachineRecord }) {
   return (
     <div className="grid gap-1 text-aside">
       <p className="flex flex-wrap items-center gap-x-4">
-        <label
-          htmlFor={inputId}
-          className="link flex min-h-10 cursor-pointer items-center font-bold"
-        >
-          {record.hasPhoto ? 'Another photo' : 'Draw on a photo'}
-        </label>
-        <input
-          id={inputId}
-          type="file"
+        <FilePick
+          label={record.hasPhoto ? 'Another photo' : 'Draw on a photo'}
           accept="image/*"
-          className="sr-only"
-          onChange={({ target }) => {
-            const file = target.files?.[0];
-            if (file) void take(file);
-            target.value = '';
-          }}
+          onFile={(file) => void take(file)}
         />
         {record.hasPhoto && (
           <Button look="quiet" onClick={() => void removing.save(record.id)}>

@@ -7,6 +7,7 @@ import { count, explainErrorTableFault, explainNarrowing, slotNames } from '#cor
 import { decodeText } from '#core/inventory';
 import { api } from '../../app/api.ts';
 import { Button } from '../../ui/Button.tsx';
+import { FilePick, TABLES } from '../../ui/FilePick.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
 import { useSave } from '../../ui/useSave.ts';
@@ -24,7 +25,6 @@ const TURNS = [64, 128, 256, 512, 1024, 4096, 8192] as const;
 
 /** Failing addresses of a memory test, and which module they point at. */
 export function ErrorAddresses({ job, bench, model }: ErrorAddressesProps) {
-  const inputId = useId();
   const turnId = useId();
   const machine = jobMachine(job);
   const nameOf = slotNames(machine);
@@ -57,22 +57,10 @@ export function ErrorAddresses({ job, bench, model }: ErrorAddressesProps) {
   return (
     <div className="mt-4 grid gap-2">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2 text-aside">
-        <label
-          htmlFor={inputId}
-          className="link flex min-h-10 cursor-pointer items-center font-bold"
-        >
-          Import failing addresses (CSV)
-        </label>
-        <input
-          id={inputId}
-          type="file"
-          accept=".csv,.txt,text/csv"
-          className="sr-only"
-          onChange={({ target }) => {
-            const file = target.files?.[0];
-            if (file) void read(file);
-            target.value = '';
-          }}
+        <FilePick
+          label="Import failing addresses (CSV)"
+          accept={TABLES}
+          onFile={(file) => void read(file)}
         />
         <label htmlFor={turnId}>Interleave of {machine.channels.length} channels</label>
         <select

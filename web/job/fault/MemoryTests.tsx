@@ -1,4 +1,4 @@
-import { useId, useState } from 'react';
+import { useState } from 'react';
 import { jobMachine, passLacking, snapshotOf } from '#contract/jobProof';
 import type { Job } from '#contract/records';
 import { count } from '#core/explaining';
@@ -14,6 +14,7 @@ import type { TestKind } from '#core/proving';
 import { api } from '../../app/api.ts';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
+import { FilePick, TABLES } from '../../ui/FilePick.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
@@ -132,7 +133,6 @@ function TestForm({ job, onDone }: { readonly job: Job; readonly onDone: () => v
     /^\d+([.,]\d+)?$/.test(text.trim()) ? Number(text.replace(',', '.')) : undefined;
   const [minutes, passes, errors] = [fields.minutes, fields.passes, fields.errors].map(figure);
   const isWhole = (value: number | undefined) => value !== undefined && Number.isInteger(value);
-  const fileId = useId();
   const [filled, setFilled] = useState<string>();
   const fill = async (file: File) => {
     const { default: papa } = await import('papaparse');
@@ -200,22 +200,10 @@ function TestForm({ job, onDone }: { readonly job: Job; readonly onDone: () => v
         maxLength={300}
       />
       <p className="sm:col-span-2">
-        <label
-          htmlFor={fileId}
-          className="link inline-flex min-h-10 cursor-pointer items-center text-aside font-bold"
-        >
-          Fill in from its table (CSV)
-        </label>
-        <input
-          id={fileId}
-          type="file"
-          accept=".csv,.txt,text/csv"
-          className="sr-only"
-          onChange={({ target }) => {
-            const file = target.files?.[0];
-            if (file) void fill(file);
-            target.value = '';
-          }}
+        <FilePick
+          label="Fill in from its table (CSV)"
+          accept={TABLES}
+          onFile={(file) => void fill(file)}
         />
         {filled !== undefined && <span className="ml-3 text-aside">{filled}</span>}
       </p>

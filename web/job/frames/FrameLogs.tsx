@@ -1,4 +1,4 @@
-import { useEffect, useId, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Job } from '#contract/records';
 import {
   STUTTER_WORDS,
@@ -12,6 +12,7 @@ import { FRAME_COLUMNS, FRAME_UNITS } from '#core/proving';
 import type { FrameColumn, FrameReading, FrameUnit } from '#core/proving';
 import { FrameReader } from '../../workers/frames.ts';
 import type { FrameSide, FramesAnswer } from '../../workers/frames.ts';
+import { FilePick, TABLES } from '../../ui/FilePick.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { FramePictures } from './FramePictures.tsx';
 
@@ -88,27 +89,14 @@ interface SideProps {
 }
 
 function Side({ side, name, shown, isReading, onAsk }: SideProps) {
-  const inputId = useId();
   const view = shown?.view;
   return (
     <div className="grid content-start gap-2">
       <p className="flex flex-wrap items-center gap-x-3">
-        <label
-          htmlFor={inputId}
-          className="link flex min-h-10 cursor-pointer items-center font-bold"
-        >
-          {name}: {view ? 'another log' : 'choose a frame log (CSV)'}
-        </label>
-        <input
-          id={inputId}
-          type="file"
-          accept=".csv,.txt,.tsv,text/csv,text/plain"
-          className="sr-only"
-          onChange={({ target }) => {
-            const file = target.files?.[0];
-            if (file) onAsk({ file });
-            target.value = '';
-          }}
+        <FilePick
+          label={`${name}: ${view ? 'another log' : 'choose a frame log (CSV)'}`}
+          accept={TABLES}
+          onFile={(file) => onAsk({ file })}
         />
         {isReading && (
           <span role="status" className="text-aside text-muted">
