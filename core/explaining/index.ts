@@ -59,37 +59,30 @@ export {
   promiseText,
 } from './plans.ts';
 export { explainCatalogueFault, explainContradiction } from './catalogue.ts';
+export { RISK_WORDS, SAFETY_FIRST, checkHow, checkText, outcomeText } from './checks.ts';
 export {
-  RISK_WORDS,
-  SAFETY_FIRST,
   SYMPTOM_WORDS,
   causeText,
-  checkHow,
-  checkText,
   explainAction,
   explainCause,
   explainContradictoryChecks,
   explainErrorTableFault,
   explainNarrowing,
-  outcomeText,
   percent,
   ruledOutText,
 } from './diagnosing.ts';
 export {
   CAUTION_WORDS,
   PHASE_WORDS,
-  READING_WORDS,
   driverText,
   explainCoverFault,
   explainLength,
-  explainLikely,
   lengthText,
   moduleText,
-  readingText,
-  startText,
   taskWords,
   toolText,
 } from './fitting.ts';
+export { READING_WORDS, explainLikely, readingText, startText } from './firstStart.ts';
 export type { TaskWords } from './fitting.ts';
 export {
   STUTTER_WORDS,

@@ -10,6 +10,7 @@ import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { ProblemNotice } from '../ui/ProblemNotice.tsx';
 import { Empty } from '../ui/States.tsx';
 import { BoardActions } from './BoardActions.tsx';
 import { BoardPart, ReasonsSheet } from './BoardPart.tsx';
@@ -140,15 +141,7 @@ function Notices({ job, bench }: { readonly job: Job; readonly bench: Bench }) {
   if (!failure && !isWaiting && !isChanged && !isRefused) return null;
   return (
     <div className="grid gap-3">
-      {failure && (
-        <Notice
-          alert
-          kind="stop"
-          title={failure.problem.title}
-          why={failure.problem.detail}
-          mend={failure.problem.mend}
-        />
-      )}
+      {failure && <ProblemNotice failure={failure} />}
       {isWaiting && (
         <Notice
           kind="caution"

@@ -24,6 +24,7 @@ import { Answer, AnswerBar } from '../../ui/AnswerBar.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { Notice } from '../../ui/Notice.tsx';
+import { ProblemNotice } from '../../ui/ProblemNotice.tsx';
 import { Failed, Loading } from '../../ui/States.tsx';
 import { WhyLink, WhyProvider } from '../../ui/Why.tsx';
 import { JobTag } from '../JobTag.tsx';
@@ -84,15 +85,7 @@ function FirstQuestion({ job, bench }: QuestionProps) {
         <Notice kind="stop" title={SAFETY_FIRST} />
       </Part>
       <Part title="How does it show?" action={<Signed />}>
-        {bench.failure && (
-          <Notice
-            alert
-            kind="stop"
-            title={bench.failure.problem.title}
-            why={bench.failure.problem.detail}
-            mend={bench.failure.problem.mend}
-          />
-        )}
+        {bench.failure && <ProblemNotice failure={bench.failure} />}
         <label className="mb-2 flex min-h-10 items-center gap-3">
           <input
             type="checkbox"
@@ -177,15 +170,7 @@ function Finding({ job, bench, symptom }: QuestionProps & { readonly symptom: Sy
         </AnswerBar>
       }
     >
-      {bench.failure && (
-        <Notice
-          alert
-          kind="stop"
-          title={bench.failure.problem.title}
-          why={bench.failure.problem.detail}
-          mend={bench.failure.problem.mend}
-        />
-      )}
+      {bench.failure && <ProblemNotice failure={bench.failure} />}
       <Part
         title={SYMPTOM_WORDS[symptom]}
         hint="one fault at a time is assumed"

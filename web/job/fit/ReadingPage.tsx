@@ -7,6 +7,7 @@ import { api } from '../../app/api.ts';
 import { useShortcuts } from '../../app/keys.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
+import { ProblemNotice } from '../../ui/ProblemNotice.tsx';
 import { Failed, Loading } from '../../ui/States.tsx';
 import { TaskView } from './TaskView.tsx';
 import { useBench } from './useBench.ts';
@@ -96,13 +97,7 @@ function Reading({ job }: { readonly job: Job }) {
       )}
       {bench.failure && (
         <div className="p-4">
-          <Notice
-            alert
-            kind="stop"
-            title={bench.failure.problem.title}
-            why={bench.failure.problem.detail}
-            mend={bench.failure.problem.mend}
-          />
+          <ProblemNotice failure={bench.failure} />
         </div>
       )}
       {/* The whole page is the key for a thumb; the same is the button below. */}
