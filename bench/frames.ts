@@ -5,7 +5,7 @@ import type { Row } from './table.ts';
 const FRAMES = 1_000_000;
 
 /** A log of a million frames with scenes and hitches, as a recorder writes it. */
-function bigLog(seed: number): string {
+export function bigLog(seed: number): string {
   const random = seededRandom(seed);
   let drift = 0;
   const rows = Array.from({ length: FRAMES }, () => {

@@ -4,7 +4,9 @@ import { benchCore } from './core.ts';
 import { benchDiagnosing } from './diagnosing.ts';
 import { benchFrames } from './frames.ts';
 import { benchInventory } from './inventory.ts';
+import { benchNative } from './native.ts';
 import { benchPlanning } from './planning.ts';
+import { benchProving } from './proving.ts';
 import { benchServer } from './server.ts';
 import { printTable } from './table.ts';
 
@@ -13,6 +15,8 @@ const rows = [
   ...(await benchCore()),
   ...benchDiagnosing(),
   ...benchFrames(),
+  ...benchProving(),
+  ...(await benchNative()),
   ...(await benchInventory()),
   ...(await benchPlanning()),
   ...(await benchServer()),

@@ -1,7 +1,7 @@
 import type { DrawerModule, Offer, PlanQuery } from '#core/planning';
 import type { ShopTerms } from '#core/quoting';
 import { withoutSlots } from '#core/machine';
-import type { Placement } from '#core/machine';
+import type { Machine, Placement } from '#core/machine';
 import { sameModule } from '#core/memory';
 import { jobMachine, snapshotOf } from './jobProof.ts';
 import type { DrawerRecord } from './quotes.ts';
@@ -37,6 +37,13 @@ function soundModules(job: Job): Placement {
   );
 }
 
+/** The machine with what closed jobs proved in it counted as listed. */
+function withProven(machine: Machine, parts: readonly string[]): Machine {
+  if (parts.length === 0) return machine;
+  const listed = machine.verifiedParts === 'unknown' ? [] : machine.verifiedParts;
+  return { ...machine, verifiedParts: [...new Set([...listed, ...parts])] };
+}
+
 /** The search a job asks for: its machine, what was found, its terms, and what the shop has. */
 export function queryForJob(
   job: Job,
@@ -44,7 +51,7 @@ export function queryForJob(
   drawer: readonly DrawerRecord[],
   terms: ShopTerms,
 ): PlanQuery {
-  const machine = withoutSlots(jobMachine(job), job.deadSlots);
+  const machine = withProven(withoutSlots(jobMachine(job), job.deadSlots), job.machine.provenParts);
   const fitted = soundModules(job);
   const credit = Object.fromEntries(
     Object.entries(fitted).map(([slotId, module]) => [

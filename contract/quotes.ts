@@ -20,6 +20,8 @@ export const shopTerms = z.strictObject({
   ),
   creditPerGb: price,
   validDays: z.number().int().min(1, 'A quote holds for a day or more.').max(365),
+  /** On parts the shop fitted, as reports say it; empty = the law's. */
+  warranty: note('the warranty', 300).default(''),
 });
 export const shop = z.strictObject({ terms: shopTerms, version: z.number().int().min(0) });
 

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { SCHOOLS } from '#core/matching';
 import { SETTINGS } from '#core/machine';
 import { DRIVES, USE_LIMIT, findNeedFaults } from '#core/need';
+import { ACTIVITY_CLASSES } from '#core/planning';
 import { METRICS, POWER_MODES, RUNS, findRunFaults } from '#core/proving';
 import { explainNeedFault, explainRunFault } from '#core/explaining';
 import { STEPS } from '#core/walk';
@@ -28,6 +29,8 @@ export const machineRecord = z.strictObject({
   hasPhoto: z.boolean(),
   /** How its controller spreads addresses; null where nobody knows. */
   interleave: interleave.nullable(),
+  /** Parts that passed a memory test in it here: they count as listed. */
+  provenParts: z.array(z.string()),
 });
 
 /** A module of the catalogue: its label as typed, what was read from it, and how it can be had. */
@@ -65,15 +68,30 @@ export const measurementInput = z
   .strictObject({
     kind: z.enum(['as-found', 'as-fitted']),
     metric: z.enum(METRICS),
+    /** Which way a score counts; null for what has a sense of its own. */
+    sense: z.enum(['higher', 'lower']).nullable().default(null),
     test: line('the name of the test', 80),
+    /** The kind of work it stands for; null where nobody said. */
+    activity: z
+      .enum(ACTIVITY_CLASSES.map(({ id: one }) => one))
+      .nullable()
+      .default(null),
     runs: z.array(z.number()).max(RUNS.most * 2),
     warmUp: z.number().int().min(0).max(20),
+    /** Memory was perhaps not what limited the test: at least this. */
+    isLowerBound: z.boolean().default(false),
     power: z.enum(POWER_MODES).default('unknown'),
     resolution: note('the resolution', 80).default(''),
     tool: note('the tool', 80).default(''),
     conditions: note('the conditions', 300),
   })
-  .superRefine(({ metric, runs, warmUp }, context) => {
+  .superRefine(({ metric, sense, runs, warmUp }, context) => {
+    if (metric === 'score' && sense === null)
+      context.addIssue({
+        code: 'custom',
+        path: ['sense'],
+        message: 'Say whether a higher or a lower score is better.',
+      });
     for (const fault of findRunFaults(metric, runs, warmUp)) {
       const { title, mend = '' } = explainRunFault(fault);
       context.addIssue({ code: 'custom', path: ['runs'], message: `${title}. ${mend}` });

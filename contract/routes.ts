@@ -38,53 +38,12 @@ import {
   shop,
   shopTerms,
 } from './quotes.ts';
+import { byId, created, route, search } from './route.ts';
+import { measuringRoutes } from './measuringRoutes.ts';
 import { id, version } from './text.ts';
 
-/** One entry of the API: what goes in, what comes out. OpenAPI and the router are made from it. */
-export interface Route<
-  Params extends z.ZodType = z.ZodType,
-  Query extends z.ZodType = z.ZodType,
-  Body extends z.ZodType = z.ZodType,
-  Response extends z.ZodType = z.ZodType,
-> {
-  readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete';
-  /** Under /api, with `{name}` for parameters. */
-  readonly path: string;
-  readonly summary: string;
-  readonly params: Params;
-  readonly query: Query;
-  readonly body: Body;
-  readonly response: Response;
-  readonly status: number;
-}
+export type { Route } from './route.ts';
 
-const nothing = z.unknown();
-type Nothing = typeof nothing;
-
-function route<
-  Response extends z.ZodType,
-  Params extends z.ZodType = Nothing,
-  Query extends z.ZodType = Nothing,
-  Body extends z.ZodType = Nothing,
->(
-  method: Route['method'],
-  path: string,
-  summary: string,
-  response: Response,
-  more: { params?: Params; query?: Query; body?: Body; status?: number } = {},
-): Route<Params, Query, Body, Response> {
-  const { params = nothing, query = nothing, body = nothing, status = 200 } = more;
-  return { method, path, summary, response, status, params, query, body } as Route<
-    Params,
-    Query,
-    Body,
-    Response
-  >;
-}
-
-const byId = z.strictObject({ id });
-const search = z.strictObject({ search: z.string().max(200).default('') });
-const created = { status: 201 } as const;
 const page = z.strictObject({
   state: z.enum(['open', 'closed']).default('open'),
   search: z.string().max(200).default(''),
@@ -98,7 +57,10 @@ export const routes = {
     'get',
     '/health',
     'Whether the server answers',
-    z.strictObject({ ok: z.literal(true) }),
+    z.strictObject({
+      ok: z.literal(true),
+      isDemo: z.boolean().describe('A made-up world: machines can be simulated'),
+    }),
   ),
   listJobs: route(
     'get',
@@ -189,6 +151,7 @@ export const routes = {
     params: byId,
     body: z.strictObject({ state: z.enum(RETURN_STATES), version }),
   }),
+  ...measuringRoutes,
   readEvidence: route('get', '/jobs/{id}/evidence', 'All evidence of a job', jobEvidence, {
     params: byId,
   }),

@@ -11,4 +11,5 @@ await runServer(
     if (total === 0) await seedDemo(db, new Date());
     return `\nTolvarra Ferry Repairs, a made-up bench, is open at ${url}\nStop it with Ctrl C.`;
   },
+  true,
 );

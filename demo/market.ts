@@ -159,4 +159,5 @@ export const SHOP_TERMS = {
   },
   creditPerGb: 40,
   validDays: 14,
+  warranty: 'five years on memory we sold, against this page; used modules one year.',
 } as const;

@@ -114,7 +114,7 @@ async function seedJob(db: Database, job: DemoJob, machineId: string, now: Date)
   for (const test of job.memoryTests ?? []) await addMemoryTest(db, id, { ...test, by: BENCH });
   for (const note of job.bench ?? [])
     await addBenchNote(db, id, { id: nanoid(12), by: BENCH, note });
-  if (job.isClosed) await closeJob(db, id, 1);
+  if (job.isClosed) await closeJob(db, id, 1, next());
 }
 
 /** Quotes what is planned, as the bench would, and lets the customer say yes. */

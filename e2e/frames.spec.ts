@@ -1,4 +1,4 @@
-import { expect, sceneWithJob, test } from './support/bench.ts';
+import { expect, part, sceneWithJob, test } from './support/bench.ts';
 
 const log = (frames: number, ms: number) =>
   Array.from({ length: frames }, (_, at) =>
@@ -33,6 +33,14 @@ test('frame logs before and after: found out, put right, compared, and refused i
   await expect(page.getByText('“elapsed” as time stamps in ms')).toBeVisible();
   await page.getByLabel('Unit, after').selectOption('s');
   await expect(page.getByText(/^Faster: ×1\.2/)).toBeVisible();
+  // Kept as a run: its mean and its lows stand among the baseline's runs.
+  await page.getByLabel('Test, before').fill('ferry ride');
+  await page.getByRole('button', { name: 'Keep as a run' }).click();
+  await expect(page.getByRole('button', { name: 'Kept as a run' })).toBeVisible();
+  const baseline = part(page, 'Baseline');
+  await expect(baseline.getByText('ferry ride: mean', { exact: true })).toBeVisible();
+  await expect(baseline.getByText('ferry ride: mean of the slowest')).toBeVisible();
+  await expect(page.getByText('To keep it as a run, save what was fitted first.')).toBeVisible();
   await put('After', 'name,size\na,b');
   await expect(page.getByRole('alert')).toContainText('There are no numbers in it');
 });

@@ -81,7 +81,15 @@ function sourceHash() {
           .sort()
           .flatMap((name) => walk(join(path, name)))
       : [path];
-  const rooms = ['core', 'contract', 'server', 'web', 'package-lock.json', 'vite.config.ts'];
+  const rooms = [
+    'core',
+    'contract',
+    'server',
+    'web',
+    'probe',
+    'package-lock.json',
+    'vite.config.ts',
+  ];
   const files = rooms
     .flatMap((room) => walk(join(root, room)))
     .filter((file) => !/\.test(-d)?\.ts$/.test(file));

@@ -12,10 +12,12 @@ import type { StorePlace } from './store/openStore.ts';
  * signal ends it. What the person at the command line can mend is said without a stack.
  *
  * @param onReady - what is still to be done; its answer is printed
+ * @param isDemo - a made-up world, where machines can be simulated
  */
 export async function runServer(
   place: StorePlace,
   onReady: (server: RunningServer) => Promise<string> | string,
+  isDemo = false,
 ): Promise<void> {
   const { TEMBRIX_PORT = '4870', TEMBRIX_LOG = 'warn' } = process.env;
   const built = join(packageRoot(), 'dist/web');
@@ -23,6 +25,7 @@ export async function runServer(
     const server = await startServer({
       place,
       port: Number(TEMBRIX_PORT),
+      isDemo,
       log: pino({ level: TEMBRIX_LOG }),
       webDirectory: existsSync(join(built, 'index.html')) ? built : undefined,
     });

@@ -1,8 +1,13 @@
+import { existsSync, readFileSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
+import { join } from 'node:path';
 import type { Logger } from 'pino';
+import { LanDoor } from './door/lanDoor.ts';
 import { createApp } from './http/createApp.ts';
+import { packageRoot } from './packageRoot.ts';
 import { StartError } from './startError.ts';
 import { openStore } from './store/openStore.ts';
+import { fillLedger } from './store/operations/ledger.ts';
 import type { Database, StorePlace } from './store/openStore.ts';
 
 /** How to start. Port 0 takes any free one. */
@@ -11,6 +16,10 @@ export interface StartOptions {
   readonly port: number;
   readonly log: Logger;
   readonly webDirectory?: string | undefined;
+  /** A made-up world: machines can be simulated. */
+  readonly isDemo?: boolean | undefined;
+  /** The measuring page as one file; where it is not given, the one that was built. */
+  readonly measuringPage?: string | undefined;
 }
 
 /** A listening server. */
@@ -30,9 +39,12 @@ export async function startServer({
   port,
   log,
   webDirectory,
+  isDemo,
+  measuringPage = readMeasuringPage(),
 }: StartOptions): Promise<RunningServer> {
   const store = await openStore(place);
-  const app = createApp({ db: store.db, log, webDirectory });
+  const door = new LanDoor(store.db, log, measuringPage);
+  const app = createApp({ db: store.db, log, webDirectory, door, measuringPage, isDemo });
   const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {
     const listening = app.listen(port, '127.0.0.1', (error?: NodeJS.ErrnoException) => {
       if (!error) resolve(listening);
@@ -49,11 +61,23 @@ export async function startServer({
     await store.close();
     throw error;
   });
+  await door.start();
+  // Nobody waits for it; a server stopped meanwhile goes on with it at its next start.
+  void fillLedger(store.db).catch((error: unknown) => {
+    log.warn({ err: error }, 'the ledger was not filled');
+  });
   const stop = async () => {
+    await door.stop();
     server.closeAllConnections();
     await new Promise((done) => server.close(done));
     await store.close();
   };
   const { port: actual } = server.address() as AddressInfo;
   return { url: `http://127.0.0.1:${actual}`, db: store.db, stop };
+}
+
+/** The measuring page as built; `undefined` where it is not. */
+function readMeasuringPage(): string | undefined {
+  const file = join(packageRoot(), 'dist/probe/index.html');
+  return existsSync(file) ? readFileSync(file, 'utf8') : undefined;
 }

@@ -8,10 +8,11 @@ const DOORS: Readonly<Record<string, readonly string[]>> = {
   contract: ['core'],
   server: ['contract', 'core'],
   web: ['contract', 'core'],
+  probe: ['contract', 'core'],
   demo: ['contract', 'core', 'server'],
 };
 /** Feature folders of the interface; what they share moves down to ui/ or visuals/. */
-const FEATURES = ['bench', 'job', 'library'];
+const FEATURES = ['bench', 'job', 'ledger', 'library', 'stock'];
 /** Which core rooms each core room may enter; nobody enters a room that enters them. */
 const PURE_PACKAGES = /^(fast-check|vitest)$/;
 

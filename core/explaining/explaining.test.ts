@@ -288,6 +288,7 @@ describe('labels and runs', () => {
     const needed = (before: number, after: number) =>
       runsNeededText({
         verdict: 'inside noise',
+        setAside: [],
         factor: 1,
         runsNeeded: { type: 'runs', before, after },
       });

@@ -13,6 +13,7 @@ export {
   widthText,
 } from './points.ts';
 export { explainMachineFault } from './machines.ts';
+export { PROBE_MARK_WORDS, explainCarryFault, probeText } from './probes.ts';
 export {
   PROMISE_WORDS,
   explainChannels,
@@ -23,6 +24,7 @@ export {
   explainShownRate,
   gainText,
   headlineText,
+  multiplicityText,
   runsNeededText,
 } from './proofs.ts';
 export { explainRung, rungName } from './rungs.ts';
@@ -91,3 +93,6 @@ export {
   frameCautions,
   frameReadingText,
 } from './frames.ts';
+export { plainVerdict, reportProof, reportRows, reportStory, timingsText } from './reports.ts';
+export type { ReportRow } from './reports.ts';
+export { explainRefit, ledgerGainText, ledgerModules, ledgerStanding } from './ledger.ts';

@@ -3,6 +3,7 @@ import { moduleSummary } from '../memory/index.ts';
 import { operatingPoint } from '../operating-point/index.ts';
 import { bandwidthAtNeed, isUntouched, predict } from '../planning/index.ts';
 import type {
+  ActivityClass,
   ChoiceKind,
   EmptyReason,
   Exclusion,
@@ -322,7 +323,7 @@ const TRAIT_WORDS: Readonly<Partial<Record<keyof Machine, string>>> = {
 };
 
 /** What a plan promises a customer and what it does not, in plain words. */
-export function promiseText(query: PlanQuery, plan: Plan) {
+export function promiseText(query: PlanQuery, plan: Plan, classes?: readonly ActivityClass[]) {
   const { machine, fitted } = query;
   const before = operatingPoint(machine, fitted, 'standard');
   const after = operatingPoint(machine, plan.placement, plan.setting);
@@ -335,6 +336,7 @@ export function promiseText(query: PlanQuery, plan: Plan) {
       ? predict(
           { point: before, bandwidth: bandwidthAtNeed(query, before) },
           { point: after, bandwidth: bandwidthAtNeed(query, after) },
+          classes,
         ).gains.map((gain) => `${gain.activity.name}: ${gainRangeText(gain)}`)
       : [];
   const not = [

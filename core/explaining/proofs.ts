@@ -8,7 +8,7 @@ import type {
   RunsTableFault,
   ShownRate,
 } from '../proving/index.ts';
-import { CHANNEL_CERTAINTY, METRIC_TRAITS } from '../proving/index.ts';
+import { CHANNEL_CERTAINTY, METRICS, METRIC_TRAITS } from '../proving/index.ts';
 import { exhausted } from '../units/index.ts';
 import { count, figure, list } from './words.ts';
 import type { Explanation } from './words.ts';
@@ -38,15 +38,22 @@ export function explainGain({
   before,
   after,
   againstPromise,
+  standsTogether,
+  use,
+  cautions,
 }: MetricProof): Explanation {
   const { unit, better } = METRIC_TRAITS[metric];
+  if (use) return explainPeak(use);
+  const unlike = cautions.find(({ type }) => type === 'conditions-differ');
+  if (unlike) return { ...explainProofCaution(unlike), title: 'Not comparable' };
   if (!gain)
     return {
       title: 'Nothing to compare yet',
       why: 'A gain needs runs before and after, each on the right modules.',
       mend: 'Add the missing runs: 3 on each side, same conditions.',
     };
-  const sides = `${before.length} runs before and ${after.length} after, in ${unit}, ${better} is better.`;
+  const sense = better === 'declared' ? 'as declared' : `${better} is better`;
+  const sides = `${before.length} runs before and ${after.length} after, in ${unit}, ${sense}.${asideText(gain, unit)}`;
   const mend = runsNeededText(gain);
   if (gain.verdict === 'too few runs')
     return {
@@ -55,18 +62,68 @@ export function explainGain({
       mend,
     };
   const source =
-    'Ratio of means with a seeded bootstrap interval of 95 %, widened for few runs by Student’s t';
+    'Ratio of means with a seeded bootstrap interval of 95 %, widened for few runs by Student’s t; judged together by Holm’s rule';
   if (gain.verdict === 'inside noise')
     return {
       title: 'Inside run-to-run noise',
-      why: `${sides} The interval ${gainText(gain)} includes no change at all.`,
+      why: `${sides} The interval ${gainText(gain)} includes no change at all.${detectableText(gain)}`,
       mend,
       source,
     };
   const promise = againstPromise ? ` ${PROMISE_WORDS[againstPromise]}.` : '';
   const title =
     gain.verdict === 'gain' ? `${gainText(gain)} better` : `${gainText(gain)}: worse than before`;
-  return { title, why: `${sides} The whole interval lies on one side of 1.${promise}`, source };
+  const together =
+    standsTogether === undefined
+      ? ''
+      : standsTogether
+        ? ' It also stands when all comparisons of this job are judged together.'
+        : ' Judged together with the other comparisons of this job it could still be chance: of several figures one is often lucky.';
+  const why = `${sides} The whole interval lies on one side of 1.${promise}${together}${detectableText(gain)}`;
+  return { title, why, source };
+}
+
+/** Runs left out of a comparison, and why. */
+function asideText({ setAside }: Gain, unit: string): string {
+  return setAside
+    .map(
+      ({ side, value, others, distance }) =>
+        ` Set aside ${side}: ${figure(value)} ${unit}, ${figure(distance, 2)} times the usual scatter away from the others (mean ${figure(others)}).`,
+    )
+    .join('');
+}
+
+const detectableText = ({ detectable }: Gain): string =>
+  detectable === undefined
+    ? ''
+    : ` The smallest change these runs would show four times in five is ${figure((detectable - 1) * 100, 2)} %.`;
+
+/** From this share of what is usable on, memory was full: the system pushes out or pages. */
+const FULL = 0.92;
+
+function explainPeak({ before, after }: NonNullable<MetricProof['use']>): Explanation {
+  const text = (one: NonNullable<typeof before>) =>
+    `${figure(one.peak)} of ${figure(one.usable)} GB usable (${Math.round((100 * one.peak) / one.usable)} %)`;
+  const isFull = (one: typeof before) => one !== undefined && one.peak >= one.usable * FULL;
+  const title = after
+    ? isFull(after)
+      ? 'Memory is still full at the peak'
+      : isFull(before)
+        ? 'Memory was full, and is no longer'
+        : 'Memory holds the peak'
+    : 'Nothing measured after';
+  const sides = [before && `before ${text(before)}`, after && `now ${text(after)}`].filter(Boolean);
+  const mend = after && isFull(after) ? 'Fit more, or do less at the same time.' : undefined;
+  return { title, why: `The most in use at once: ${sides.join(', ')}.`, mend };
+}
+
+/** Said where several figures are compared: none is picked for being good. */
+export function multiplicityText({ metrics }: Proof): string | undefined {
+  const judged = metrics.filter(({ standsTogether }) => standsTogether !== undefined);
+  if (judged.length < 2) return undefined;
+  const lucky = Math.round(100 * (1 - 0.95 ** judged.length));
+  const standing = judged.filter(({ standsTogether }) => standsTogether).length;
+  return `${judged.length} figures are compared, and all are shown. With none of them changed, one would look changed by chance in ${lucky} % of cases; judged together, ${standing === judged.length ? 'all' : standing} of ${judged.length} stand.`;
 }
 
 /** How a figure stands to its promise. */
@@ -136,6 +193,7 @@ const CONDITION_NAMES = {
   resolution: 'resolution',
   tool: 'tool',
   conditions: 'notes',
+  sense: 'which way the score counts',
 } as const;
 
 /** A caution on a comparison, in words. */
@@ -233,12 +291,14 @@ export function headlineText({ headline, channels }: Proof): string {
       const part = ({ test, gain }: MetricProof) => `${test} ×${gain?.factor.toFixed(2)}`;
       return `Mixed: ${part(headline.gained)} better, ${part(headline.lost)} worse`;
     }
+    case 'not comparable':
+      return `Not comparable: ${headline.proof.test}`;
     case 'too few runs':
       return 'Too few runs to judge';
     case 'inside noise':
       return 'No change beyond noise';
     case 'loss':
-      return `Worse: ${gainText(headline.proof.gain ?? { verdict: 'loss', factor: 1 })}`;
+      return `Worse: ${headline.proof.gain ? gainText(headline.proof.gain) : ''}`;
     case 'gain': {
       const width = channels?.verdict.type === 'paired' ? 'Runs paired' : 'Better';
       const promise = headline.proof.againstPromise;
@@ -297,13 +357,19 @@ export function explainRunsTableFault(fault: RunsTableFault): Explanation {
       return {
         title: `${at}: “${fault.text}” is nothing measured here`,
         why: 'The column says what was measured.',
-        mend: 'Use bandwidth, latency, duration or frames.',
+        mend: `Use ${list(METRICS)}.`,
       };
     case 'no-test':
       return {
         title: `${at}: the test has no name`,
         why: 'Runs are compared by test.',
         mend: 'Name it.',
+      };
+    case 'no-sense':
+      return {
+        title: `${at}: it is not said which way the score counts`,
+        why: 'Some scores are better higher, some lower.',
+        mend: 'Write higher or lower into the column “better”.',
       };
     case 'wrong-unit':
       return {

@@ -46,7 +46,11 @@ export interface Assessment {
  * @param need - GiB with margin; absent = not stated
  */
 export function bandwidthAtNeed(query: PlanQuery, point: Running): number {
-  const load = (query.need ?? 0) + query.machine.graphicsCarveOut.high;
+  return bandwidthAtLoad(point, (query.need ?? 0) + query.machine.graphicsCarveOut.high);
+}
+
+/** Peak of the slowest region touched when so many GiB are laid in, under the worse reading; GB/s. */
+export function bandwidthAtLoad(point: Running, load: number): number {
   return Math.min(...point.layouts.map((layout) => peakAtLoad(layout, load)));
 }
 

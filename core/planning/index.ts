@@ -17,7 +17,7 @@ export { PlanSearch } from './search.ts';
 export type { SearchProgress, SearchResult } from './search.ts';
 export { blockersAlone, withVerified } from './supply.ts';
 export type { Exclusion } from './supply.ts';
-export { bandwidthAtNeed } from './assess.ts';
+export { bandwidthAtLoad, bandwidthAtNeed } from './assess.ts';
 export {
   CHOICE_KINDS,
   DEFAULT_WEIGHTS,
@@ -28,7 +28,7 @@ export {
   rank,
 } from './choices.ts';
 export type { Choice, ChoiceKind, Objective, Ranked, Weights } from './choices.ts';
-export { ACTIVITY_CLASSES, predict, speedRatio } from './predict.ts';
+export { ACTIVITY_CLASSES, latencyOf, predict, speedRatio } from './predict.ts';
 export type { ActivityClass, Gain, Prediction } from './predict.ts';
 export { findTippingPoints } from './sensitivity.ts';
 export type { Tipping } from './sensitivity.ts';

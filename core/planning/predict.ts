@@ -83,6 +83,10 @@ export interface Prediction {
 
 const HALVED = 1.1;
 
+/** First-word time, ns; a halved controller clock adds a tenth. */
+export const latencyOf = (point: Running): number =>
+  point.timings.firstWord * (point.clocks === 'halved' ? HALVED : 1);
+
 /** Speed new / old by shares of time: 1 / ((1−β−λ) + β/B + λ·L). */
 export function speedRatio(beta: number, lambda: number, b: number, l: number): number {
   return 1 / (1 - beta - lambda + beta / b + lambda * l);
@@ -94,16 +98,16 @@ export function speedRatio(beta: number, lambda: number, b: number, l: number): 
  *
  * @param before - what ran, with its bandwidth at the need, GB/s
  * @param after - what would run
+ * @param classes - kinds of work with their shares; refitted ones where the shop has enough jobs
  */
 export function predict(
   before: { readonly point: Running; readonly bandwidth: number },
   after: { readonly point: Running; readonly bandwidth: number },
+  classes: readonly ActivityClass[] = ACTIVITY_CLASSES,
 ): Prediction {
-  const halving = (point: Running) => (point.clocks === 'halved' ? HALVED : 1);
-  const latencyOf = (point: Running) => point.timings.firstWord * halving(point);
   const bandwidthRatio = after.bandwidth / before.bandwidth;
   const latencyRatio = latencyOf(after.point) / latencyOf(before.point);
-  const gains = ACTIVITY_CLASSES.map((activity): Gain => {
+  const gains = classes.map((activity): Gain => {
     const { bandwidth: beta, latency: lambda } = activity;
     const corners = [beta.low, beta.high].flatMap((b) =>
       [lambda.low, lambda.high].map((l) => speedRatio(b, l, bandwidthRatio, latencyRatio)),

@@ -8,6 +8,8 @@ export interface BandwidthSide {
   readonly channelPeak: number;
   /** Channels that hold memory. */
   readonly populated: number;
+  /** Memory was perhaps not what limited the test: it could be up to twice as fast. */
+  readonly isLowerBound?: boolean | undefined;
 }
 
 /** What a measured bandwidth says about how many channels ran side by side. */
@@ -40,6 +42,8 @@ const HEADROOM = 1.03;
 /** Prior weight of "something else went on": background load, the wrong test, a tail in use. */
 const NEITHER_PRIOR = 0.03;
 const STEP = 0.01;
+/** How often a machine came in running narrower than its modules allow, against as wide as they do. */
+const NARROWED_BEFORE = 0.1;
 /** A baseline that fits no efficiency at all must leave the prior standing, not divide by zero. */
 const UNEXPLAINED = 1e-9;
 
@@ -67,9 +71,11 @@ export function inferChannels(after: BandwidthSide, before?: BandwidthSide): Cha
   const prior = (1 - NEITHER_PRIOR) / after.populated;
   const weights = Array.from({ length: after.populated }, (_, at) => {
     const width = after.populated - at;
-    const share = measured / (after.channelPeak * width);
     const sd = Math.hypot(withBaseline ? EFFICIENCY_CARRY_SD : 0, relativeError(after.runs));
-    return { width, weight: share > HEADROOM ? 0 : prior * density(efficiencies, share, sd) };
+    const weight = overShortfalls(after, width, (share) =>
+      share > HEADROOM ? 0 : density(efficiencies, share, sd),
+    );
+    return { width, weight: prior * weight };
   });
   // "Neither" spreads evenly (in log) from a hundredth of the bus to all of it.
   const neitherWeight = NEITHER_PRIOR / Math.log(100);
@@ -81,6 +87,23 @@ export function inferChannels(after: BandwidthSide, before?: BandwidthSide): Cha
     neither: neitherWeight / total,
     withBaseline,
   };
+}
+
+/** How far below its reach a test may stay where more threads still brought more. */
+const SHORTFALLS = [1, 0.9, 0.8, 0.7, 0.6, 0.5];
+
+/**
+ * A weight averaged over what the measured share of the peak may stand for: itself, or, as a lower
+ * bound, up to twice as much.
+ */
+function overShortfalls(
+  { runs, channelPeak, isLowerBound }: BandwidthSide,
+  width: number,
+  weigh: (share: number) => number,
+): number {
+  const share = mean(runs) / (channelPeak * width);
+  if (!isLowerBound) return weigh(share);
+  return SHORTFALLS.reduce((sum, part) => sum + weigh(share / part), 0) / SHORTFALLS.length;
 }
 
 interface GridPoint {
@@ -95,12 +118,14 @@ function posteriorEfficiency(before: BandwidthSide | undefined): GridPoint[] {
     const prior = normal(efficiency, EFFICIENCY.mean, EFFICIENCY.sd);
     const likelihood = before
       ? Array.from({ length: before.populated }, (_, at) => {
-          const share = mean(before.runs) / (before.channelPeak * (at + 1));
-          return normal(
-            Math.log(share),
-            Math.log(efficiency),
-            Math.max(0.02, relativeError(before.runs)),
+          const weight = overShortfalls(before, at + 1, (share) =>
+            normal(
+              Math.log(share),
+              Math.log(efficiency),
+              Math.max(0.02, relativeError(before.runs)),
+            ),
           );
+          return weight * (at + 1 === before.populated ? 1 : NARROWED_BEFORE);
         }).reduce((sum, part) => sum + part, UNEXPLAINED)
       : 1;
     grid.push({ efficiency, weight: prior * likelihood });

@@ -1,22 +1,37 @@
 export { CHANNEL_CERTAINTY, inferChannels } from './channels.ts';
 export type { BandwidthSide, ChannelInference } from './channels.ts';
-export { RUNS, judgeGain } from './gain.ts';
-export type { Better, Gain, RunsNeeded } from './gain.ts';
+export { RUNS, judgeGain, standTogether } from './gain.ts';
+export type { Better, Gain, RunsNeeded, SetAside } from './gain.ts';
 export {
   METRICS,
   METRIC_TRAITS,
   POWER_MODES,
   conditionsText,
+  senseOf,
   countedRuns,
   findRunFaults,
   fingerprint,
   readRuns,
 } from './measurement.ts';
-export type { Conditions, Measurement, Metric, PowerMode, RunFault } from './measurement.ts';
+export type {
+  Conditions,
+  Difference,
+  Measurement,
+  Metric,
+  PowerMode,
+  RunFault,
+} from './measurement.ts';
 export type { Promised } from './promise.ts';
-export { proveChange } from './prove.ts';
-export type { MetricProof, Proof, ProofCaution, ProofHeadline, ProofSide } from './prove.ts';
-export { mean } from './statistics.ts';
+export { keptRuns, proveChange } from './prove.ts';
+export type {
+  MetricProof,
+  PeakUse,
+  Proof,
+  ProofCaution,
+  ProofHeadline,
+  ProofSide,
+} from './prove.ts';
+export { mean, median } from './statistics.ts';
 export { judgeShownRate } from './shownRate.ts';
 export type { ShownRate } from './shownRate.ts';
 export { RUNS_COLUMNS, runsFromRows, runsToRows } from './runsTable.ts';
@@ -49,3 +64,25 @@ export type {
 } from './frames.ts';
 export { distributionOf, stretchesOf } from './framePictures.ts';
 export type { FrameStretch } from './framePictures.ts';
+export { carryCode, readCarryCode } from './carryCode.ts';
+export type { CarryFault } from './carryCode.ts';
+export {
+  PROBE_BOUNDS,
+  PROBE_ENGINES,
+  PROBE_LENGTHS,
+  PROBE_MARKS,
+  PROBE_TESTS,
+  hasPlateau,
+  measurementsOf,
+  rungsOf,
+} from './probe.ts';
+export type {
+  PatternCheck,
+  ProbeEngine,
+  ProbeEssence,
+  ProbeLength,
+  ProbeMark,
+  ProbeResult,
+} from './probe.ts';
+export { simulateProbe } from './simulateProbe.ts';
+export type { SimulatedFault } from './simulateProbe.ts';

@@ -4,18 +4,37 @@ import { RUNS } from './gain.ts';
 import type { Better } from './gain.ts';
 
 /** What is measured. Bandwidth and latency can be promised from the plan; the others cannot. */
-export const METRICS = ['bandwidth', 'latency', 'duration', 'frames'] as const;
+export const METRICS = [
+  'bandwidth',
+  'latency',
+  'duration',
+  'frames',
+  'lows',
+  'transfer',
+  'score',
+  'peak',
+] as const;
 /** See {@link METRICS}. */
 export type Metric = (typeof METRICS)[number];
 
+/**
+ * Which way a figure counts: a score's sense is declared by whoever typed it, and the peak of
+ * memory in use is neither good nor bad, but is held against what there is.
+ */
+export type Sense = Better | 'declared' | 'neither';
+
 /** Name, unit and sense of each metric, and the largest figure that is not a slip. */
 export const METRIC_TRAITS: Readonly<
-  Record<Metric, { name: string; unit: string; better: Better; most: number }>
+  Record<Metric, { name: string; unit: string; better: Sense; most: number }>
 > = {
   bandwidth: { name: 'Sustained transfer', unit: 'GB/s', better: 'higher', most: 5000 },
   latency: { name: 'First reply', unit: 'ns', better: 'lower', most: 10_000 },
   duration: { name: 'Time taken', unit: 's', better: 'lower', most: 1_000_000 },
   frames: { name: 'Frame rate', unit: 'fps', better: 'higher', most: 10_000 },
+  lows: { name: '1 % low', unit: 'fps', better: 'higher', most: 10_000 },
+  transfer: { name: 'File transfer', unit: 'MB/s', better: 'higher', most: 1_000_000 },
+  score: { name: 'Score', unit: 'points', better: 'declared', most: 1_000_000_000 },
+  peak: { name: 'Peak memory in use', unit: 'GB', better: 'neither', most: 4096 },
 };
 
 /** How the machine was fed and set while measuring. */
@@ -43,9 +62,13 @@ export function conditionsText(one: Conditions): string {
     .join(' · ');
 }
 
+/** What may differ between two sides: conditions, and the sense a score was declared to have. */
+export type Difference = keyof Conditions | 'sense';
+
 /** Conditions that differ; one side not stating something differs from the other that does. */
-export function differingConditions(a: Conditions, b: Conditions): (keyof Conditions)[] {
-  return CONDITION_FIELDS.filter((field) => a[field].trim() !== b[field].trim());
+export function differingConditions(a: Measurement, b: Measurement): Difference[] {
+  const conditions = CONDITION_FIELDS.filter((field) => a[field].trim() !== b[field].trim());
+  return senseOf(a) === senseOf(b) ? conditions : [...conditions, 'sense'];
 }
 
 /** Runs of one test on one set of modules. */
@@ -59,6 +82,22 @@ export interface Measurement extends Conditions {
   readonly warmUp: number;
   /** Modules the runs were taken on, by {@link fingerprint}. */
   readonly fingerprint: string;
+  /** The kind of work it stands for, an activity class of planning; null where nobody said. */
+  readonly activity?: string | null | undefined;
+  /** Which way a score counts; null or absent for what has a sense of its own. */
+  readonly sense?: Better | null | undefined;
+  /** Memory was perhaps not what limited the test, so a bandwidth is at least this. */
+  readonly isLowerBound?: boolean | undefined;
+}
+
+/** Which way the figures of a measurement count; undefined where they are not to be compared. */
+export function senseOf({
+  metric,
+  sense,
+}: Pick<Measurement, 'metric' | 'sense'>): Better | undefined {
+  const { better } = METRIC_TRAITS[metric];
+  if (better === 'neither') return undefined;
+  return better === 'declared' ? (sense ?? undefined) : better;
 }
 
 /** What is wrong with runs as typed. */
@@ -77,19 +116,32 @@ export type RunFault =
 
 /**
  * Reads runs typed as `31.2 30.9; 31,4`: split on spaces, semicolons or line ends; a comma between
- * digits is a decimal mark, as half the trade's keyboards type it. Units are ignored.
+ * digits is a decimal mark, as half the trade's keyboards type it. Units are ignored, but minutes
+ * become seconds: `12:30` and `12.5min` are 750.
  */
 export function readRuns(text: string): { runs: number[]; faults: RunFault[] } {
   const pieces = text.split(/[\s;|]+|,(?=\s|$)/).filter((piece) => piece !== '');
   const faults: RunFault[] = [];
   const runs: number[] = [];
   for (const piece of pieces) {
-    if (/^(gb\/s|ns|s|fps)$/i.test(piece)) continue;
-    const figure = /^([-+]?\d+(?:[.,]\d+)?)(?:gb\/s|ns|s|fps)?$/i.exec(piece)?.[1];
-    if (figure === undefined) faults.push({ type: 'not-a-number', text: piece.slice(0, 40) });
-    else runs.push(Number(figure.replace(',', '.')));
+    if (UNIT.test(piece)) continue;
+    const run = readRun(piece);
+    if (run === undefined) faults.push({ type: 'not-a-number', text: piece.slice(0, 40) });
+    else runs.push(run);
   }
   return { runs, faults };
+}
+
+const UNIT = /^(?:[gm]b\/s|gb|ns|s|fps|points)$/i;
+
+function readRun(piece: string): number | undefined {
+  const clock = /^(\d{1,4}):([0-5]\d(?:[.,]\d+)?)$/.exec(piece);
+  if (clock) return Number(clock[1]) * 60 + Number(clock[2]?.replace(',', '.'));
+  const [, figure, unit = ''] = /^([-+]?\d+(?:[.,]\d+)?)([a-z/]*)$/i.exec(piece) ?? [];
+  if (figure === undefined) return undefined;
+  const value = Number(figure.replace(',', '.'));
+  if (unit === '' || UNIT.test(unit)) return value;
+  return /^min$/i.test(unit) ? value * 60 : undefined;
 }
 
 /** Faults of a set of runs; an empty list means they can be judged. */

@@ -4,7 +4,7 @@ import type { OperatingPoint, Running } from '../operating-point/index.ts';
 import { peakBandwidth } from '../units/index.ts';
 import { inferChannels } from './channels.ts';
 import type { BandwidthSide, ChannelInference } from './channels.ts';
-import { judgeGain } from './gain.ts';
+import { judgeGain, standTogether } from './gain.ts';
 import type { Gain } from './gain.ts';
 import {
   METRIC_TRAITS,
@@ -12,8 +12,9 @@ import {
   countedRuns,
   differingConditions,
   fingerprint,
+  senseOf,
 } from './measurement.ts';
-import type { Conditions, Measurement, Metric } from './measurement.ts';
+import type { Difference, Measurement, Metric } from './measurement.ts';
 import { physicalLimit, promisedBand } from './promise.ts';
 import type { Promised } from './promise.ts';
 import { mean } from './statistics.ts';
@@ -35,12 +36,19 @@ export type ProofCaution =
   | { readonly type: 'runs-on-other-modules'; readonly measured: string; readonly expected: string }
   | {
       readonly type: 'conditions-differ';
-      readonly fields: readonly (keyof Conditions)[];
+      readonly fields: readonly Difference[];
       readonly before: string;
       readonly after: string;
     }
   | { readonly type: 'no-baseline' }
   | { readonly type: 'no-runs-after' };
+
+/** The most memory ever in use at once, against what programs could have. All in GiB. */
+export interface PeakUse {
+  readonly peak: number;
+  /** The low end of what is usable. */
+  readonly usable: number;
+}
 
 /** One test, before against after. */
 export interface MetricProof {
@@ -48,8 +56,12 @@ export interface MetricProof {
   readonly test: string;
   readonly before: readonly number[];
   readonly after: readonly number[];
-  /** Absent where one side is missing or was refused. */
+  /** Absent where one side is missing or was refused, or where the conditions differ. */
   readonly gain?: Gain | undefined;
+  /** It still counts as a change when all comparisons of the job are judged together. */
+  readonly standsTogether?: boolean | undefined;
+  /** For the peak of memory in use, in place of a gain. */
+  readonly use?: { readonly before?: PeakUse | undefined; readonly after?: PeakUse | undefined };
   readonly promised?: Promised | undefined;
   /** Turned so that it reads the same whichever way the figure counts. */
   readonly againstPromise?: 'inside' | 'better' | 'worse' | undefined;
@@ -62,6 +74,7 @@ export type ProofHeadline =
   | { readonly type: 'nothing measured' }
   | { readonly type: 'not running'; readonly side: 'before' | 'after' }
   | { readonly type: 'no comparison' }
+  | { readonly type: 'not comparable'; readonly proof: MetricProof }
   /** Some tests gained and others lost: capacity bought with rate, for instance. */
   | { readonly type: 'mixed'; readonly gained: MetricProof; readonly lost: MetricProof }
   | {
@@ -100,13 +113,24 @@ export function proveChange(
     before: fingerprint(machine, before.placement),
     after: fingerprint(machine, after.placement),
   };
-  const metrics = testNames(before, after).map(({ metric, test }) => {
+  const alone = testNames(before, after).map(({ metric, test }) => {
     const find = ({ measurements }: ProofSide) =>
       measurements.find((one) => one.metric === metric && one.test === test);
     const sides = { metric, test, before: find(before), after: find(after) };
     return proveMetric(sides, prints, baseline, pointAfter, seed);
   });
-  const channels = channelMode(machine, metrics, baseline, pointAfter);
+  const compared = alone.filter(({ gain }) => gain);
+  const stands = standTogether(compared.map(({ gain }) => gain?.chance));
+  const metrics = alone.map((proof) => {
+    const at = compared.indexOf(proof);
+    return at < 0 || compared.length < 2 ? proof : { ...proof, standsTogether: stands[at] };
+  });
+  const find = ({ measurements }: ProofSide, { metric, test }: MetricProof) =>
+    measurements.find((one) => one.metric === metric && one.test === test);
+  const channels = channelMode(machine, metrics, baseline, pointAfter, (proof) => ({
+    before: find(before, proof)?.isLowerBound === true,
+    after: find(after, proof)?.isLowerBound === true,
+  }));
   return { headline: headline(metrics), metrics, ...(channels ? { channels } : {}), ...points };
 }
 
@@ -146,21 +170,48 @@ function proveMetric(
   const runsAfter = accept(after, 'after');
   const limit = physicalLimit(metric, pointAfter);
   const result = { metric, test, before: runsBefore, after: runsAfter, limit, cautions };
+  if (metric === 'peak')
+    return {
+      ...result,
+      use: { before: useOf(runsBefore, pointBefore), after: useOf(runsAfter, pointAfter) },
+    };
   if (!before || !after || runsBefore.length === 0 || runsAfter.length === 0) return result;
   const differing = differingConditions(before, after);
-  if (differing.length > 0)
+  if (differing.length > 0) {
     cautions.push({
       ...{ type: 'conditions-differ', fields: differing },
       ...{ before: conditionsText(before), after: conditionsText(after) },
     });
-  const gain = judgeGain(runsBefore, runsAfter, METRIC_TRAITS[metric].better, seed);
-  const promised = pointBefore && promisedBand(metric, mean(runsBefore), pointBefore, pointAfter);
+    return result;
+  }
+  const sense = senseOf(after);
+  if (!sense) return result;
+  const gain = judgeGain(runsBefore, runsAfter, sense, seed);
+  const kept = keptRuns(runsBefore, gain, 'before');
+  const promised = pointBefore && promisedBand(metric, mean(kept), pointBefore, pointAfter);
   return {
     ...result,
     gain,
     promised,
-    againstPromise: promised && place(metric, mean(runsAfter), promised),
+    againstPromise: promised && place(metric, mean(keptRuns(runsAfter, gain, 'after')), promised),
   };
+}
+
+/** Runs without the one set aside, if any. */
+export function keptRuns(
+  runs: readonly number[],
+  gain: Gain | undefined,
+  side: 'before' | 'after',
+): readonly number[] {
+  const stray = gain?.setAside.find((one) => one.side === side);
+  const at = stray ? runs.indexOf(stray.value) : -1;
+  return at < 0 ? runs : runs.filter((_, index) => index !== at);
+}
+
+function useOf(runs: readonly number[], point: Running | undefined): PeakUse | undefined {
+  return point && runs.length > 0
+    ? { peak: Math.max(...runs), usable: point.usable.low }
+    : undefined;
 }
 
 function place(
@@ -177,18 +228,31 @@ function channelMode(
   metrics: readonly MetricProof[],
   before: Running | undefined,
   after: Running,
+  boundsOf: (proof: MetricProof) => { readonly before: boolean; readonly after: boolean },
 ): ChannelInference | undefined {
-  const proof = metrics.find(
+  const measured = metrics.filter(
     ({ metric, after: runs }) => metric === 'bandwidth' && runs.length > 0,
   );
+  // A test with a baseline under the same conditions tells far more than one without.
+  const proof = measured.find(({ gain }) => gain) ?? measured[0];
   if (!proof) return undefined;
-  const sideOf = (point: Running, runs: readonly number[]): BandwidthSide => ({
+  const isLower = boundsOf(proof);
+  const sideOf = (
+    point: Running,
+    runs: readonly number[],
+    isLowerBound: boolean,
+  ): BandwidthSide => ({
     runs,
+    isLowerBound,
     channelPeak: peakBandwidth(point.rate, machine.channelBits),
     populated: point.loads.filter(({ capacity }) => capacity > 0).length,
   });
-  const baseline = before && proof.before.length > 0 ? sideOf(before, proof.before) : undefined;
-  return inferChannels(sideOf(after, proof.after), baseline);
+  const baseline =
+    before && proof.gain
+      ? sideOf(before, keptRuns(proof.before, proof.gain, 'before'), isLower.before)
+      : undefined;
+  const runs = keptRuns(proof.after, proof.gain, 'after');
+  return inferChannels(sideOf(after, runs, isLower.after), baseline);
 }
 
 /** Bandwidth leads, being what memory changes most directly; otherwise the first test compared. */
@@ -199,5 +263,9 @@ function headline(metrics: readonly MetricProof[]): ProofHeadline {
   const lost = compared.find(({ gain }) => gain?.verdict === 'loss');
   if (gained && lost) return { type: 'mixed', gained, lost };
   const proof = compared.find(({ metric }) => metric === 'bandwidth') ?? compared[0];
-  return proof?.gain ? { type: proof.gain.verdict, proof } : { type: 'no comparison' };
+  if (proof?.gain) return { type: proof.gain.verdict, proof };
+  const unlike = metrics.find(({ cautions }) =>
+    cautions.some(({ type }) => type === 'conditions-differ'),
+  );
+  return unlike ? { type: 'not comparable', proof: unlike } : { type: 'no comparison' };
 }

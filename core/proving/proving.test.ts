@@ -12,6 +12,7 @@ import {
   runsToRows,
 } from './index.ts';
 import type { Measurement, TabledRuns } from './index.ts';
+import { tPoint } from './statistics.ts';
 import { seededRandom } from '../units/index.ts';
 
 /** Normal noise around a mean, from a seed. */
@@ -225,7 +226,7 @@ describe('proof', () => {
     const proof = proveChange(
       machine,
       side(found, runs(found, [90, 91, 92], latency)),
-      side(faster, runs(faster, [89, 90, 91], { ...latency, conditions: 'battery' })),
+      side(faster, runs(faster, [89, 90, 91], latency)),
       1,
     );
     // 2400 CL17 is 14.17 ns, 3200 CL22 13.75 ns: a first word gains 0.4 ns, a row change 1.25.
@@ -235,8 +236,102 @@ describe('proof', () => {
     expect(proof.metrics[0]?.againstPromise).toBe('inside');
     expect(proof.metrics[0]).toMatchObject({
       gain: { verdict: 'inside noise' },
-      cautions: [{ type: 'conditions-differ' }],
+      cautions: [],
     });
+  });
+
+  test('under other conditions nothing is compared, and what differs is said', () => {
+    const proof = proveChange(
+      machine,
+      side(found, runs(found, [14, 14.1, 13.9])),
+      side(fitted, runs(fitted, [27, 28, 27.5], { power: 'battery', resolution: '4 threads' })),
+      1,
+    );
+    expect(proof.headline).toMatchObject({ type: 'not comparable' });
+    expect(proof.metrics[0]).toMatchObject({
+      before: [14, 14.1, 13.9],
+      cautions: [{ type: 'conditions-differ', fields: ['power', 'resolution'] }],
+    });
+    expect(proof.metrics[0]?.gain).toBeUndefined();
+    expect(proof.channels?.withBaseline).toBe(false);
+  });
+
+  test('a score counts as declared, and the peak in use is held against what there is', () => {
+    const score = (placement: typeof found, values: number[], sense: 'higher' | 'lower') =>
+      runs(placement, values, { metric: 'score', test: 'points', sense });
+    const peak = (placement: typeof found, value: number) =>
+      runs(placement, [value], { metric: 'peak', test: 'stitching' });
+    const prove = (sense: 'higher' | 'lower') =>
+      proveChange(
+        machine,
+        side(found, score(found, [100, 101, 99], 'lower'), peak(found, 7.8)),
+        side(fitted, score(fitted, [50, 51, 50], sense), peak(fitted, 9.5)),
+        1,
+      ).metrics;
+    const [lower, use] = prove('lower');
+    expect(lower?.gain).toMatchObject({ verdict: 'gain' });
+    expect(lower?.gain?.factor).toBeCloseTo(300 / 151, 6);
+    expect(use?.use).toEqual({
+      before: { peak: 7.8, usable: 8 },
+      after: { peak: 9.5, usable: 16 },
+    });
+    expect(prove('higher')[0]?.cautions).toMatchObject([{ fields: ['sense'] }]);
+  });
+
+  test('several comparisons are judged together: a lucky one does not stand alone', () => {
+    const idle = (placement: typeof found, name: string, values: number[]) =>
+      runs(placement, values, { metric: 'duration', test: name });
+    const proof = proveChange(
+      machine,
+      side(
+        found,
+        runs(found, [14, 14.1, 13.9]),
+        idle(found, 'a', [10, 10.1, 10.2]),
+        idle(found, 'b', [20, 20.3, 19.8]),
+      ),
+      side(
+        fitted,
+        runs(fitted, [27, 27.2, 27.1]),
+        idle(fitted, 'a', [9.8, 9.9, 9.85]),
+        idle(fitted, 'b', [20.1, 20, 19.9]),
+      ),
+      1,
+    );
+    expect(proof.metrics.map(({ standsTogether }) => standsTogether)).toEqual([true, false, false]);
+  });
+});
+
+describe('gain from few runs', () => {
+  test('one stray run is set aside, named with its distance; a second one is not', () => {
+    const calm = [30.1, 30.3, 29.9, 30.2, 30];
+    const { setAside, factor } = judgeGain(calm, [...calm, 12], 'higher', 1);
+    expect(setAside).toMatchObject([{ side: 'after', value: 12 }]);
+    expect(setAside[0]?.distance).toBeGreaterThan(50);
+    expect(factor).toBeCloseTo(1, 6);
+    expect(judgeGain(calm, [30, 30.2, 12, 13, 30.1], 'higher', 1).setAside).toEqual([]);
+    // Four runs cannot tell which one strays.
+    expect(judgeGain(calm, [30, 30.2, 30.1, 12], 'higher', 1).setAside).toEqual([]);
+    // Clocks round: runs all alike but one are no proof against it.
+    expect(judgeGain(calm, [30, 30, 30, 30, 30.1], 'higher', 1).setAside).toEqual([]);
+  });
+
+  test('what the runs would show shrinks as there are more of them', () => {
+    const runs = [10, 10.2, 9.8, 10.1, 9.9, 10.15, 9.85, 10.05];
+    const [few, many] = [3, 8].map((n) =>
+      judgeGain(runs.slice(0, n), runs.slice(0, n), 'higher', 1),
+    );
+    expect(few?.detectable ?? 0).toBeGreaterThan(many?.detectable ?? 0);
+    expect(many?.detectable ?? 0).toBeGreaterThan(1);
+  });
+
+  test.each([
+    [0.05, 1, 12.706],
+    [0.05, 10, 2.228],
+    [0.01, 5, 4.032],
+    [0.4, 4, 0.941],
+    [0.05, Infinity, 1.96],
+  ])('Student’s t beyond which %d lies, at %d degrees: %d', (chance, degrees, t) => {
+    expect(tPoint(chance, degrees)).toBeCloseTo(t, 3);
   });
 });
 
@@ -247,7 +342,13 @@ describe('runs as a table', () => {
   };
 
   test('what goes out comes in again', () => {
-    expect(runsFromRows(runsToRows([taken]))).toEqual({ runs: [taken], faults: [] });
+    const score = { ...taken, metric: 'score', sense: 'lower', activity: 'games' } as const;
+    expect(runsFromRows(runsToRows([taken, score]))).toEqual({ runs: [taken, score], faults: [] });
+  });
+
+  test('minutes come in as they are read off a clock', () => {
+    expect(readRuns('12:30 12.5min 750s 750')).toEqual({ runs: [750, 750, 750, 750], faults: [] });
+    expect(readRuns('12:75').faults).toHaveLength(1);
   });
 
   test('columns in any order, runs in columns of their own, commas as decimal marks', () => {
@@ -272,6 +373,13 @@ describe('runs as a table', () => {
         ['a', '1', 'noise'],
       ],
       [{ type: 'unknown-measure', row: 2, text: 'noise' }],
+    ],
+    [
+      [
+        ['test', 'runs', 'measured'],
+        ['a', '1', 'score'],
+      ],
+      [{ type: 'no-sense', row: 2 }],
     ],
     [
       [

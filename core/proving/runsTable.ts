@@ -1,4 +1,11 @@
-import { METRICS, METRIC_TRAITS, POWER_MODES, findRunFaults, readRuns } from './measurement.ts';
+import {
+  METRICS,
+  METRIC_TRAITS,
+  POWER_MODES,
+  findRunFaults,
+  readRuns,
+  senseOf,
+} from './measurement.ts';
 import type { Measurement, RunFault } from './measurement.ts';
 
 /** Runs as they go in and out of tables, without the modules they belong to. */
@@ -9,6 +16,8 @@ export const RUNS_COLUMNS = [
   'measured',
   'test',
   'unit',
+  'better',
+  'stands for',
   'warm-up',
   'power',
   'resolution',
@@ -22,6 +31,8 @@ export type RunsTableFault =
   | { readonly type: 'column-missing'; readonly column: string; readonly row: 1 }
   | { readonly type: 'unknown-measure'; readonly row: number; readonly text: string }
   | { readonly type: 'no-test'; readonly row: number }
+  /** A score without a word on which way it counts. */
+  | { readonly type: 'no-sense'; readonly row: number }
   | {
       readonly type: 'wrong-unit';
       readonly row: number;
@@ -34,10 +45,13 @@ export type RunsTableFault =
 export function runsToRows(measurements: readonly TabledRuns[]): string[][] {
   return [
     [...RUNS_COLUMNS],
-    ...measurements.map(({ metric, test, runs, warmUp, power, resolution, tool, conditions }) => [
-      ...[metric, test, METRIC_TRAITS[metric].unit, String(warmUp)],
-      ...[power, resolution, tool, conditions, runs.join(' ')],
-    ]),
+    ...measurements.map((one) => {
+      const { metric, test, runs, warmUp, power, resolution, tool, conditions } = one;
+      return [
+        ...[metric, test, METRIC_TRAITS[metric].unit, senseOf(one) ?? '', one.activity ?? ''],
+        ...[String(warmUp), power, resolution, tool, conditions, runs.join(' ')],
+      ];
+    }),
   ];
 }
 
@@ -71,6 +85,11 @@ export function runsFromRows(rows: readonly (readonly string[])[]): {
     const { unit } = METRIC_TRAITS[metric];
     const test = cell('test').slice(0, 80);
     if (test === '') faults.push({ type: 'no-test', row });
+    const sense = (['higher', 'lower'] as const).find(
+      (one) => one === cell('better').toLowerCase(),
+    );
+    const isDeclared = METRIC_TRAITS[metric].better === 'declared';
+    if (isDeclared && !sense) faults.push({ type: 'no-sense', row });
     if (cell('unit') !== '' && cell('unit').toLowerCase() !== unit.toLowerCase())
       faults.push({ type: 'wrong-unit', row, text: cell('unit').slice(0, 20), wanted: unit });
     const warmUp = Number(cell('warm-up') || 0);
@@ -81,6 +100,8 @@ export function runsFromRows(rows: readonly (readonly string[])[]): {
     return [
       {
         ...{ metric, test, runs: read.runs, warmUp },
+        ...(isDeclared && sense ? { sense } : {}),
+        ...(cell('stands for') === '' ? {} : { activity: cell('stands for') }),
         power: POWER_MODES.find((mode) => mode === cell('power')) ?? 'unknown',
         resolution: cell('resolution').slice(0, 80),
         tool: cell('tool').slice(0, 80),

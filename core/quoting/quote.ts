@@ -17,6 +17,8 @@ export interface ShopTerms {
   readonly creditPerGb: Minor;
   /** Days a quote holds. */
   readonly validDays: number;
+  /** What the shop gives on parts it fitted, as reports say it; empty = the law's. */
+  readonly warranty: string;
 }
 
 /** Something a quote charges or gives back. */
@@ -99,6 +101,7 @@ export const DEFAULT_TERMS: ShopTerms = {
   labour: Object.fromEntries(MACHINE_KINDS.map((kind) => [kind, 3000])) as ShopTerms['labour'],
   creditPerGb: 0,
   validDays: 14,
+  warranty: '',
 };
 
 /** How a quote was answered. */

@@ -66,3 +66,7 @@ export const answers = (page: Page) => page.locator('section[aria-label]').last(
 /** A place on the slot board by its printed name. */
 export const slot = (page: Page, name: string) =>
   page.getByRole('button', { name: new RegExp(`^${name}, channel`) });
+
+/** A titled part of a step's sheet. */
+export const part = (page: Page, title: string) =>
+  page.locator('section').filter({ has: page.getByRole('heading', { name: title, exact: true }) });

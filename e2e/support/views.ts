@@ -53,8 +53,9 @@ export const VIEWS: readonly View[] = [
   unpictured(ofJob('inspect-eight-slots', 'Seaweed', 'inspect')),
   ofJob('need', 'Lighthouse', 'need'),
   ofJob('plan', 'Keelson', 'plan'),
-  ofJob('plan-all', 'Seaweed', 'plan?view=all'),
+  unpictured(ofJob('plan-all', 'Seaweed', 'plan?view=all')),
   ofJob('plan-by-hand', 'Gannet', 'plan?view=hand'),
+  unpictured(ofJob('plan-eight-slots', 'Seaweed', 'plan?view=hand')),
   unpictured(ofJob('plan-compare', 'Keelson', 'plan?view=compare')),
   unpictured(ofJob('plan-why-not', 'Keelson', 'plan?view=why-not')),
   ofJob('quote', 'Seaweed', 'quote'),
@@ -78,6 +79,14 @@ export const VIEWS: readonly View[] = [
   ofJob('fault', 'post office', 'fault'),
   unpictured(ofJob('fault-first', 'Harbour', 'fault')),
   ofJob('prove', 'choir', 'prove', 'closed'),
+  {
+    name: 'measuring',
+    open: async (page, base) => {
+      await page.goto(`${base}/measure/?short`);
+      await page.getByRole('button', { name: /^Measure / }).click();
+      await page.getByRole('heading', { name: 'Carry it to the bench' }).waitFor();
+    },
+  },
   unpictured(ofJob('hand-over', 'Boatyard', 'hand-over', 'closed')),
   ofJob('report', 'choir', 'report', 'closed'),
   unpictured(at('machines', '/machines')),
@@ -112,7 +121,8 @@ export const VIEWS: readonly View[] = [
   unpictured(at('drawer', '/drawer')),
   unpictured(at('returns', '/returns')),
   unpictured(at('orders', '/orders')),
-  at('workings', '/workings'),
+  unpictured(at('workings', '/workings')),
+  at('ledger', '/ledger'),
   unpictured(at('shop', '/shop')),
   {
     name: 'why',

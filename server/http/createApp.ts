@@ -1,15 +1,17 @@
 import type { IncomingMessage } from 'node:http';
 import express from 'express';
 import type { Express } from 'express';
-import { rateLimit } from 'express-rate-limit';
 import type { Logger } from 'pino';
 import { openApi } from '#contract/openApi';
+import type { LanDoor } from '../door/lanDoor.ts';
+import { measuringRouter } from '../door/doorApp.ts';
 import type { Database } from '../store/openStore.ts';
 import { createHandlers } from './handlers.ts';
 import { mountRoutes } from './mount.ts';
 import { mountPrints } from './mountPrints.ts';
 import { securityHeaders, servePage } from './page.ts';
-import { noSuchRoute, problemHandler, sendProblem } from './problems.ts';
+import { perMinute } from './perMinute.ts';
+import { noSuchRoute, problemHandler } from './problems.ts';
 
 /** What the server is made of. */
 export interface AppParts {
@@ -17,6 +19,11 @@ export interface AppParts {
   readonly log: Logger;
   /** The built interface; absent where another server delivers it. */
   readonly webDirectory?: string | undefined;
+  readonly door: LanDoor;
+  /** The measuring page as one file; absent where it is not built. */
+  readonly measuringPage?: string | undefined;
+  /** A made-up world: machines can be simulated. */
+  readonly isDemo?: boolean | undefined;
 }
 
 /** A bench of fifteen people cannot click this fast; a runaway script can. */
@@ -30,26 +37,14 @@ const carriesFiles = ({ url = '' }: IncomingMessage) =>
   );
 
 /** The whole HTTP side over a database. */
-export function createApp({ db, log, webDirectory }: AppParts): Express {
+export function createApp(parts: AppParts): Express {
+  const { db, log, webDirectory, door, measuringPage, isDemo = false } = parts;
   const app = express();
   app.disable('x-powered-by');
   app.use(securityHeaders());
   app.use(
     '/api',
-    rateLimit({
-      windowMs: 60_000,
-      limit: REQUESTS_PER_MINUTE,
-      standardHeaders: 'draft-8',
-      legacyHeaders: false,
-      handler: (_request, response) =>
-        sendProblem(response, {
-          type: 'about:blank#too-many',
-          title: 'Too many requests',
-          status: 429,
-          detail: `More than ${REQUESTS_PER_MINUTE} requests in a minute.`,
-          mend: 'Wait a minute.',
-        }),
-    }),
+    perMinute(REQUESTS_PER_MINUTE),
     // Files travel as base64; elsewhere a megabyte is far beyond anything typed.
     express.json({ limit: '1mb', type: (request) => isJson(request) && !carriesFiles(request) }),
     express.json({ limit: '48mb', type: (request) => isJson(request) && carriesFiles(request) }),
@@ -62,7 +57,13 @@ export function createApp({ db, log, webDirectory }: AppParts): Express {
   const description = openApi();
   app.get('/api/openapi.json', (_request, response) => void response.json(description));
   mountPrints(app, db);
-  mountRoutes(app, createHandlers(db));
+  mountRoutes(app, createHandlers(db, door, isDemo));
+  if (measuringPage !== undefined) {
+    app.get('/api/measuring-page.html', (_request, response) => {
+      response.attachment('memory-measuring-page.html').type('html').send(measuringPage);
+    });
+    app.use('/measure', measuringRouter(db, measuringPage));
+  }
   app.use('/api', noSuchRoute);
   if (webDirectory !== undefined) servePage(app, webDirectory);
   app.use(problemHandler(log));

@@ -1,7 +1,9 @@
 import { explainFinding, explainPoint, slotNames } from '#core/explaining';
 import { readLabel } from '#core/memory';
 import { operatingPoint } from '#core/operating-point';
+import type { LanDoor } from '../door/lanDoor.ts';
 import type { Database } from '../store/openStore.ts';
+import { StateError } from '../store/operations/errors.ts';
 import * as change from '../store/operations/changeJobs.ts';
 import * as evidence from '../store/operations/evidence.ts';
 import * as catalogue from '../store/operations/catalogue.ts';
@@ -9,7 +11,9 @@ import * as bench from '../store/operations/bench.ts';
 import * as covers from '../store/operations/covers.ts';
 import * as faults from '../store/operations/faults.ts';
 import * as drawer from '../store/operations/drawer.ts';
+import { readLedger } from '../store/operations/ledger.ts';
 import * as library from '../store/operations/library.ts';
+import * as measuring from '../store/operations/measuring.ts';
 import * as quotes from '../store/operations/quotes.ts';
 import { listBatch, listJobs, readJob } from '../store/operations/readJobs.ts';
 import type { Handlers } from './mount.ts';
@@ -17,9 +21,9 @@ import { readInventoryFiles } from './readInventoryFiles.ts';
 import { searchPlans } from './searchPlans.ts';
 
 /** The API over a database: each handler calls one operation. */
-export function createHandlers(db: Database): Handlers {
+export function createHandlers(db: Database, door: LanDoor, isDemo: boolean): Handlers {
   return {
-    health: () => Promise.resolve({ ok: true }),
+    health: () => Promise.resolve({ ok: true, isDemo }),
     listJobs: ({ query }) => listJobs(db, query),
     createJob: ({ body }) => change.createJob(db, body),
     readJob: ({ params }) => readJob(db, params.id),
@@ -39,6 +43,22 @@ export function createHandlers(db: Database): Handlers {
     addReturn: ({ params, body }) => faults.addReturn(db, params.id, body),
     listReturns: () => faults.listReturns(db),
     changeReturn: ({ params, body }) => faults.changeReturn(db, params.id, body),
+    makeTicket: ({ params, body }) => measuring.makeTicket(db, params.id, body, door.url),
+    listTickets: ({ params }) => measuring.listTickets(db, params.id),
+    withdrawTicket: ({ params }) => measuring.withdrawTicket(db, params.id, params.ticketId),
+    addCarried: ({ params, body }) => measuring.addCarried(db, params.id, body),
+    simulateResult: ({ params, body }) => {
+      if (!isDemo)
+        throw new StateError(
+          'Machines are simulated in the made-up world only.',
+          'Measure the real one.',
+        );
+      return measuring.simulateResult(db, params.id, body);
+    },
+    listResults: ({ params }) => measuring.listResults(db, params.id),
+    readLedger: () => readLedger(db),
+    readDoor: () => door.read(),
+    changeDoor: ({ body }) => door.change(body.terms, body.version),
     readEvidence: ({ params }) => evidence.readEvidence(db, params.id),
     addEvidence: ({ params, body }) => evidence.addEvidence(db, params.id, body.documents),
     placeEvidence: ({ params, body }) =>

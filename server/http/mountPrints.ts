@@ -1,17 +1,21 @@
 import type { Express, Request } from 'express';
 import { benchTagPdf, benchTagSvg, initialsOf } from '../reports/benchTag.ts';
+import { reportPdf } from '../reports/reportPdf.ts';
+import { jobReport } from '#contract/jobReport';
 import type { BenchTag } from '../reports/benchTag.ts';
 import { coverSheetPdf, coverSheetSvg } from '../reports/coverSheet.ts';
 import { quotePdf } from '../reports/quotePdf.ts';
 import type { Database } from '../store/openStore.ts';
+import { readBench } from '../store/operations/bench.ts';
 import { readPhoto } from '../store/operations/covers.ts';
 import { readShop } from '../store/operations/drawer.ts';
 import { NotFoundError } from '../store/operations/errors.ts';
 import { readMachine } from '../store/operations/library.ts';
+import { listResults } from '../store/operations/measuring.ts';
 import { listQuotes } from '../store/operations/quotes.ts';
 import { readJob } from '../store/operations/readJobs.ts';
 
-/** What is printed: bench tags, quotes, laying-out sheets of covers, and their photos. */
+/** What is printed: bench tags, quotes, hand-over reports, laying-out sheets of covers, and their photos. */
 export function mountPrints(app: Express, db: Database): void {
   const tagOf = async ({ params, protocol, headers }: Request): Promise<BenchTag> => {
     const { id, number, customer, batch } = await readJob(db, String(params.id));
@@ -44,6 +48,17 @@ export function mountPrints(app: Express, db: Database): void {
   app.get('/api/machines/:id/photo', async ({ params }, response) => {
     const { type, content } = await readPhoto(db, String(params.id));
     response.type(type).send(Buffer.from(content));
+  });
+  app.get('/api/jobs/:id/report.pdf', async ({ params }, response) => {
+    const job = await readJob(db, String(params.id));
+    const [{ terms }, { pulledTo }, results] = await Promise.all([
+      readShop(db),
+      readBench(db, job.id),
+      listResults(db, job.id),
+    ]);
+    const report = jobReport(job, { terms, pulledTo, results });
+    response.set('Content-Disposition', `inline; filename="report-${report.number}.pdf"`);
+    response.type('application/pdf').send(await reportPdf(job, report, terms));
   });
   app.get('/api/jobs/:id/quotes/:number.pdf', async ({ params }, response) => {
     const job = await readJob(db, String(params.id));

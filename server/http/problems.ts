@@ -2,7 +2,12 @@ import type { ErrorRequestHandler, RequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
 import type { z } from 'zod';
 import type { Problem } from '#contract/problem';
-import { ConflictError, NotFoundError, StateError } from '../store/operations/errors.ts';
+import {
+  ConflictError,
+  NotFoundError,
+  StateError,
+  TokenError,
+} from '../store/operations/errors.ts';
 
 type Issues = z.core.$ZodIssue[];
 
@@ -66,20 +71,28 @@ function problemOf(error: unknown, body: unknown): Problem | undefined {
       mend: error.mend,
       ...(error.path ? { fields: [{ path: error.path, message: error.message }] } : {}),
     };
+  if (error instanceof TokenError)
+    return {
+      type: 'about:blank#token',
+      title: 'This link cannot be used',
+      status: error.status,
+      detail: error.message,
+      mend: error.mend,
+    };
   return bodyProblem(error);
 }
 
 /** Problems Express's own middleware finds: the body parser, and the file server. */
 function bodyProblem(error: unknown): Problem | undefined {
-  const { type, status } = (error ?? {}) as { type?: unknown; status?: unknown };
+  const { type, status, limit } = (error ?? {}) as Record<'type' | 'status' | 'limit', unknown>;
   if (status === 404) return problemOf(new NotFoundError('This file'), undefined);
   if (type === 'entity.too.large')
     return {
       type: 'about:blank#too-large',
       title: 'Too large',
       status: 413,
-      detail: 'The request is larger than 1 MB, or with files than 48 MB.',
-      mend: 'Send less at once; inventory files have a few kB each.',
+      detail: `The request is larger than ${Math.round(Number(limit) / 1024)} kB, the most taken here.`,
+      mend: 'Send less at once; inventory files have a few kB each, a measuring result less than 4.',
     };
   if (type === 'entity.parse.failed')
     return {

@@ -4,15 +4,7 @@ import type { Job } from '#contract/records';
 import { money } from '#core/explaining';
 import type { ShopTerms } from '#core/quoting';
 import { makePdf } from './makePdf.ts';
-
-const INK = '#1b2a2c';
-const TEAL = '#0f5c55';
-const LINE = '#c9c2b2';
-const MUTED = '#55605f';
-
-/** `25 November 2026`. */
-const day = (iso: string) =>
-  new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeZone: 'UTC' }).format(new Date(iso));
+import { INK, MUTED, TEAL, day, quietTable } from './palette.ts';
 
 /** A quote as the customer gets it: what is done, what it costs, what is promised and what is not. */
 export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promise<Buffer> {
@@ -77,10 +69,7 @@ export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promis
           ],
         },
         layout: {
-          hLineWidth: (at: number) => (at === 0 ? 0 : 0.6),
-          vLineWidth: () => 0,
-          hLineColor: () => LINE,
-          paddingLeft: () => 0,
+          ...quietTable,
           paddingRight: (at: number) => (at === 3 ? 0 : 8),
           paddingTop: () => 4,
           paddingBottom: () => 4,

@@ -2,7 +2,7 @@ import { pino } from 'pino';
 import type { Job } from '#contract/records';
 import type { Problem } from '#contract/problem';
 import { startServer } from '../../server/startServer.ts';
-import type { RunningServer } from '../../server/startServer.ts';
+import type { RunningServer, StartOptions } from '../../server/startServer.ts';
 import { desktop, labelled } from './builders.ts';
 import type { StorePlace } from '../../server/store/openStore.ts';
 
@@ -16,9 +16,12 @@ export class Api {
   private constructor(readonly server: RunningServer) {}
 
   /** On PGlite in memory, or on the PostgreSQL server TEMBRIX_TEST_DATABASE_URL names. */
-  static async start(place: StorePlace = testPlace()): Promise<Api> {
+  static async start(
+    place: StorePlace = testPlace(),
+    more: Partial<StartOptions> = {},
+  ): Promise<Api> {
     const log = pino({ level: 'silent' });
-    return new Api(await startServer({ place, port: 0, log }));
+    return new Api(await startServer({ place, port: 0, log, ...more }));
   }
 
   async send<T = unknown>(

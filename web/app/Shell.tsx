@@ -19,6 +19,7 @@ const NAV = [
   { to: '/drawer', label: 'Drawer' },
   { to: '/orders', label: 'To order' },
   { to: '/returns', label: 'Returns' },
+  { to: '/ledger', label: 'Ledger' },
   { to: '/workings', label: 'Workings' },
   { to: '/makers', label: 'Makers' },
   { to: '/shop', label: 'Shop' },
@@ -57,10 +58,15 @@ export function Shell() {
           ))}
         </nav>
         <div className="ml-auto flex items-center gap-5 text-aside">
-          <button type="button" className="min-h-10" onClick={() => setOverlay('palette')}>
-            Find anything{' '}
+          <button
+            type="button"
+            aria-label="Find anything"
+            className="min-h-10 whitespace-nowrap"
+            onClick={() => setOverlay('palette')}
+          >
+            Find{' '}
             <span className="max-[1180px]:hidden">
-              <Kbd keys="Ctrl K" onBar />
+              anything <Kbd keys="Ctrl K" onBar />
             </span>
           </button>
           <button

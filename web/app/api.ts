@@ -85,6 +85,10 @@ export const api = createApi({
     'quotes',
     'bench',
     'returns',
+    'tickets',
+    'results',
+    'door',
+    'ledger',
   ],
   refetchOnReconnect: true,
   endpoints: (build) => {
@@ -133,6 +137,11 @@ export const api = createApi({
       changeJob: onJob('changeJob'),
       closeJob: onJob('closeJob'),
       reopenJob: onJob('reopenJob'),
+      ledger: build.query<Output<'readLedger'>, void>({
+        query: () => ({ route: 'readLedger' }),
+        providesTags: ['ledger'],
+        keepUnusedDataFor: 5,
+      }),
       addMeasurement: onJob('addMeasurement'),
       saveSnapshot: jobChange<
         'saveSnapshot',
@@ -169,6 +178,38 @@ export const api = createApi({
       addReturn: build.mutation<Job, { id: string; body: Body<'addReturn'> }>({
         query: ({ id, body }) => ({ route: 'addReturn', params: { id }, body }),
         invalidatesTags: ['job', 'jobs', 'returns'],
+      }),
+      tickets: build.query<Output<'listTickets'>, string>({
+        query: (id) => ({ route: 'listTickets', params: { id } }),
+        providesTags: ['tickets'],
+      }),
+      makeTicket: build.mutation<Output<'makeTicket'>, { id: string; body: Body<'makeTicket'> }>({
+        query: ({ id, body }) => ({ route: 'makeTicket', params: { id }, body }),
+        invalidatesTags: ['tickets'],
+      }),
+      withdrawTicket: build.mutation<Output<'withdrawTicket'>, { id: string; ticketId: string }>({
+        query: (params) => ({ route: 'withdrawTicket', params }),
+        invalidatesTags: ['tickets'],
+      }),
+      addCarried: build.mutation<Job, { id: string; body: Body<'addCarried'> }>({
+        query: ({ id, body }) => ({ route: 'addCarried', params: { id }, body }),
+        invalidatesTags: ['job', 'jobs', 'results'],
+      }),
+      simulateResult: build.mutation<Job, { id: string; body: Body<'simulateResult'> }>({
+        query: ({ id, body }) => ({ route: 'simulateResult', params: { id }, body }),
+        invalidatesTags: ['job', 'jobs', 'results', 'tickets'],
+      }),
+      results: build.query<Output<'listResults'>, string>({
+        query: (id) => ({ route: 'listResults', params: { id } }),
+        providesTags: ['results'],
+      }),
+      door: build.query<Output<'readDoor'>, void>({
+        query: () => ({ route: 'readDoor' }),
+        providesTags: ['door'],
+      }),
+      changeDoor: build.mutation<Output<'changeDoor'>, Body<'changeDoor'>>({
+        query: (body) => ({ route: 'changeDoor', body }),
+        invalidatesTags: ['door'],
       }),
       returns: build.query<Output<'listReturns'>, void>({
         query: () => ({ route: 'listReturns' }),

@@ -54,6 +54,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../library/CoverPage.tsx')).CoverPage }),
       },
       {
+        path: 'ledger',
+        lazy: async () => ({ Component: (await import('../ledger/LedgerPage.tsx')).LedgerPage }),
+      },
+      {
         path: 'returns',
         lazy: async () => ({ Component: (await import('../stock/ReturnsPage.tsx')).ReturnsPage }),
       },

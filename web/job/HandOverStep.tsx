@@ -28,6 +28,9 @@ export function HandOverStep({ job }: { readonly job: Job }) {
           <Link className="link flex min-h-10 items-center font-bold" to={`/jobs/${job.id}/report`}>
             Open the report to print
           </Link>
+          <a className="link flex min-h-10 items-center" href={`/api/jobs/${job.id}/report.pdf`}>
+            PDF with the technician’s appendix
+          </a>
         </AsideSheet>
       }
       bar={

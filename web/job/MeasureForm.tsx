@@ -3,6 +3,7 @@ import { useForm, useWatch } from 'react-hook-form';
 import { measurementInput } from '#contract/records';
 import type { Job, MeasurementInput, MeasurementRecord } from '#contract/records';
 import { explainRunFault } from '#core/explaining';
+import { ACTIVITY_CLASSES } from '#core/planning';
 import { METRICS, METRIC_TRAITS, POWER_MODES, RUNS, findRunFaults, readRuns } from '#core/proving';
 import type { Metric, PowerMode } from '#core/proving';
 import { api } from '../app/api.ts';
@@ -22,6 +23,8 @@ interface MeasureFormProps {
 
 interface Typed {
   metric: Metric;
+  activity: string;
+  sense: 'higher' | 'lower';
   test: string;
   runs: string;
   warmUp: string;
@@ -43,6 +46,8 @@ function startingValues({ job, kind, edited }: MeasureFormProps): Typed {
   const like = edited ?? other;
   return {
     metric: like?.metric ?? 'bandwidth',
+    sense: like?.sense ?? 'higher',
+    activity: like?.activity ?? '',
     test: like?.test ?? 'memory copy',
     runs: edited?.runs.join(' ') ?? '',
     warmUp: String(like?.warmUp ?? 0),
@@ -89,7 +94,7 @@ export function MeasureForm(props: MeasureFormProps) {
         (one) => one.kind === kind && one.metric === typed.metric && one.test === typed.test.trim(),
       );
     const runs = edited || !same ? read.runs : [...same.runs, ...read.runs];
-    const input: MeasurementInput = { ...typed, kind, runs, warmUp: Number(typed.warmUp) };
+    const input = inputOf(typed, kind, runs, edited);
     const checked = measurementInput.safeParse(input);
     const fault = read.faults[0];
     if (fault) setError('runs', { message: says(fault) });
@@ -125,6 +130,27 @@ export function MeasureForm(props: MeasureFormProps) {
           {...register('warmUp')}
         />
       </div>
+      {metric === 'score' && (
+        <SelectField
+          label="Which way it counts"
+          options={[
+            ['higher', 'a higher score is better'],
+            ['lower', 'a lower score is better'],
+          ]}
+          {...register('sense')}
+        />
+      )}
+      {WORK_METRICS.includes(metric) && (
+        <SelectField
+          label="Stands for"
+          hint="With a kind of work named, the result sharpens what later plans promise."
+          options={[
+            ['', 'no kind of work in particular'],
+            ...ACTIVITY_CLASSES.map(({ id, name }) => [id, name] as const),
+          ]}
+          {...register('activity')}
+        />
+      )}
       <datalist id={tests}>
         {[...new Set(job.measurements.map(({ test }) => test))].map((test) => (
           <option key={test} value={test} />
@@ -135,9 +161,13 @@ export function MeasureForm(props: MeasureFormProps) {
         className="figure"
         error={runsError}
         hint={
-          counted === 1 && !runsError
+          counted === 1 && metric !== 'peak' && !runsError
             ? `One run says nothing about noise: ${RUNS.least} are the least, ${RUNS.advised} on each side are sound.`
-            : 'One figure a run, separated by spaces.'
+            : metric === 'duration'
+              ? 'One time a run, separated by spaces: seconds, 12.5min or 12:30.'
+              : metric === 'peak'
+                ? 'The most in use at once, as the system shows it; one figure is enough.'
+                : 'One figure a run, separated by spaces.'
         }
         {...register('runs')}
       />
@@ -173,7 +203,7 @@ export function MeasureForm(props: MeasureFormProps) {
           const now = (theirs as Job).measurements.find(
             ({ test }) => test === form.getValues('test').trim(),
           );
-          const body = { ...form.getValues(), kind, runs: parsed.runs, warmUp: Number(warmUp) };
+          const body = inputOf(form.getValues(), kind, parsed.runs, now);
           if (now)
             void changing.save({
               id: job.id,
@@ -189,6 +219,27 @@ export function MeasureForm(props: MeasureFormProps) {
       </div>
     </form>
   );
+}
+
+/** Metrics that measure someone's work rather than the memory itself. */
+const WORK_METRICS: readonly Metric[] = ['duration', 'frames', 'lows', 'transfer', 'score'];
+
+/** What is sent: only a score's sense is declared. */
+function inputOf(
+  typed: Typed,
+  kind: MeasureFormProps['kind'],
+  runs: number[],
+  known: MeasurementRecord | undefined,
+): MeasurementInput {
+  const { metric, sense, warmUp } = typed;
+  const activity = WORK_METRICS.includes(metric)
+    ? ACTIVITY_CLASSES.find(({ id }) => id === typed.activity)
+    : undefined;
+  return {
+    ...{ ...typed, kind, runs, warmUp: Number(warmUp) },
+    ...{ sense: metric === 'score' ? sense : null, isLowerBound: known?.isLowerBound ?? false },
+    activity: activity?.id ?? null,
+  };
 }
 
 function says(fault: Parameters<typeof explainRunFault>[0]): string {

@@ -8,6 +8,7 @@ import { Empty } from '../ui/States.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { useSave } from '../ui/useSave.ts';
 import { MeasureForm } from './MeasureForm.tsx';
+import { MeasuringPage } from './measuring/MeasuringPage.tsx';
 import { RunsCsv } from './RunsCsv.tsx';
 
 interface MeasurementsProps {
@@ -24,6 +25,8 @@ export function Measurements({ job, kind, isReady }: MeasurementsProps) {
   const [remove] = api.useRemoveMeasurementMutation();
   const removing = useSave(remove);
   const isClosed = job.result !== null;
+  // With runs on record the form waits folded; whoever opens it keeps it open.
+  const [isTyping, setTyping] = useState(own.length === 0);
   return (
     <>
       {own.length > 0 && (
@@ -53,17 +56,26 @@ export function Measurements({ job, kind, isReady }: MeasurementsProps) {
         </ul>
       )}
       <SaveNotice state={removing.state} />
+      <MeasuringPage job={job} kind={kind} isReady={isReady && !isClosed} />
       <RunsCsv job={job} kind={kind} isReady={isReady && !isClosed} />
       {isClosed ? (
         own.length === 0 && <Empty title="Nothing was measured." />
       ) : isReady ? (
-        <MeasureForm
-          key={edited ?? 'new'}
-          job={job}
-          kind={kind}
-          edited={own.find(({ id }) => id === edited)}
-          onDone={() => setEdited(undefined)}
-        />
+        <details
+          open={isTyping || edited !== undefined || own.length === 0}
+          onToggle={({ currentTarget }) => setTyping(currentTarget.open)}
+        >
+          <summary className="link mb-2 flex min-h-10 w-fit cursor-pointer items-center">
+            Type runs of a test
+          </summary>
+          <MeasureForm
+            key={edited ?? 'new'}
+            job={job}
+            kind={kind}
+            edited={own.find(({ id }) => id === edited)}
+            onDone={() => setEdited(undefined)}
+          />
+        </details>
       ) : (
         <Empty title={`Save what ${kind === 'as-found' ? 'was found' : 'was fitted'} first.`}>
           Runs belong to a set of modules; a baseline on others proves nothing.

@@ -1,7 +1,14 @@
 import { useMemo } from 'react';
+import { Link } from 'react-router';
 import { jobHeadline, jobMachine, jobProof, passLacking, snapshotOf } from '#contract/jobProof';
 import type { Job } from '#contract/records';
-import { explainChannels, explainGain, pointText, runsNeededText } from '#core/explaining';
+import {
+  explainChannels,
+  explainGain,
+  multiplicityText,
+  pointText,
+  runsNeededText,
+} from '#core/explaining';
 import type { ChannelInference, Proof } from '#core/proving';
 import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
 import { Mark } from '../ui/Mark.tsx';
@@ -19,13 +26,14 @@ import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
 export function ProveStep({ job }: { readonly job: Job }) {
   const proof = useMemo(() => jobProof(job), [job]);
   const more = proof && openQuestion(proof);
+  const together = proof && multiplicityText(proof);
   return (
     <StepLayout
       aside={
         <>
           {proof?.channels && (
             <AsideSheet title="Channel mode" hint="from bandwidth">
-              <ChannelOdds inference={proof.channels} />
+              <ChannelOdds inference={proof.channels} jobId={job.id} />
             </AsideSheet>
           )}
           {proof?.after.type === 'runs' && (
@@ -52,7 +60,7 @@ export function ProveStep({ job }: { readonly job: Job }) {
     >
       <Part title="Proof strip" hint="grey before · copper after · each dot one run">
         {proof && proof.metrics.length > 0 ? (
-          proof.metrics.map((metric) => (
+          comparedFirst(proof.metrics).map((metric) => (
             <ProofStrip key={`${metric.metric} ${metric.test}`} proof={metric} />
           ))
         ) : (
@@ -66,6 +74,7 @@ export function ProveStep({ job }: { readonly job: Job }) {
             Three runs before and three after, under the same conditions, make a sound verdict.
           </Empty>
         )}
+        {together && <p className="border-t border-line pt-2 text-aside text-muted">{together}</p>}
       </Part>
       <Part title="Runs after fitting">
         <Measurements
@@ -74,7 +83,10 @@ export function ProveStep({ job }: { readonly job: Job }) {
           isReady={snapshotOf(job, 'as-fitted') !== undefined}
         />
       </Part>
-      <Part title="Frame logs" hint="from any recorder; read in this browser, not stored">
+      <Part
+        title="Frame logs"
+        hint="from any recorder; read in this browser, kept as runs if you say so"
+      >
         <FrameLogs job={job} />
       </Part>
       <Part title="Baseline" hint="on the modules as found">
@@ -86,6 +98,13 @@ export function ProveStep({ job }: { readonly job: Job }) {
       </Part>
     </StepLayout>
   );
+}
+
+/** What tells most stands first: compared, then refused, then still to be measured. */
+function comparedFirst(metrics: Proof['metrics']): Proof['metrics'] {
+  const rank = ({ gain, use, before, after }: Proof['metrics'][number]) =>
+    gain || use ? 0 : before.length > 0 && after.length > 0 ? 1 : 2;
+  return [...metrics].sort((a, b) => rank(a) - rank(b));
 }
 
 /** Every comparison's reasons, and the channel mode's. */
@@ -111,7 +130,13 @@ function openQuestion({ headline, channels }: Proof): string | undefined {
 const percent = (share: number) =>
   share > 0 && share < 0.01 ? '<1 %' : `${Math.round(share * 100)} %`;
 
-function ChannelOdds({ inference }: { readonly inference: ChannelInference }) {
+function ChannelOdds({
+  inference,
+  jobId,
+}: {
+  readonly inference: ChannelInference;
+  readonly jobId: string;
+}) {
   const explanation = explainChannels(inference);
   const widest = inference.widths[0]?.width ?? 0;
   const nameOf = (width: number) =>
@@ -147,6 +172,17 @@ function ChannelOdds({ inference }: { readonly inference: ChannelInference }) {
           </div>
         ))}
       </dl>
+      {(inference.verdict.type === 'one wide' || inference.verdict.type === 'partly') && (
+        <Link
+          className="link mt-2 flex min-h-10 items-center font-bold"
+          to={`/jobs/${jobId}/fault?symptom=one+channel+wide`}
+        >
+          Find out why
+        </Link>
+      )}
+      <p className="mt-2 text-aside text-muted">
+        An uneven tail cannot be seen from a page: it may read from either part.
+      </p>
     </>
   );
 }

@@ -26,6 +26,7 @@ import { useJobQuery } from './plan/usePlanSearch.ts';
 export function QuoteStep({ job }: { readonly job: Job }) {
   const { query, terms, modules, drawer, error } = useJobQuery(job);
   const quotes = api.useQuotesQuery(job.id, { refetchOnMountOrArgChange: true });
+  const classes = api.useLedgerQuery().data?.shares.map(({ refitted }) => refitted);
   const [issue] = api.useIssueQuoteMutation();
   const [note, setNote] = useState('');
   const issuing = useSave(issue, () => setNote(''));
@@ -66,7 +67,7 @@ export function QuoteStep({ job }: { readonly job: Job }) {
       aside={
         assessed?.point.type === 'runs' && (
           <AsideSheet title="What the customer is told">
-            <PromiseText promise={promiseText(query, assessed.plan)} />
+            <PromiseText promise={promiseText(query, assessed.plan, classes)} />
           </AsideSheet>
         )
       }

@@ -3,6 +3,7 @@ import { measurementInput } from '#contract/records';
 import type { Job } from '#contract/records';
 import { count, explainRunsTableFault } from '#core/explaining';
 import { decodeText } from '#core/inventory';
+import { ACTIVITY_CLASSES } from '#core/planning';
 import { runsFromRows, runsToRows } from '#core/proving';
 import type { RunsTableFault, TabledRuns } from '#core/proving';
 import { api } from '../app/api.ts';
@@ -50,7 +51,10 @@ export function RunsCsv({ job, kind, isReady }: RunsCsvProps) {
     const fresh = preview?.runs.filter((one) => !known(one)) ?? [];
     setPreview(undefined);
     for (const one of fresh) {
-      const body = measurementInput.parse({ ...one, runs: [...one.runs], kind });
+      // A kind of work nobody knows is left out: the runs are still runs.
+      const work = ACTIVITY_CLASSES.find(({ id, name }) => [id, name].includes(one.activity ?? ''));
+      const fields = { ...one, runs: [...one.runs], kind, activity: work?.id ?? null };
+      const body = measurementInput.parse(fields);
       await adding.save({ id: job.id, body });
     }
   };

@@ -6,6 +6,7 @@ import { api } from '../app/api.ts';
 import { Mark } from '../ui/Mark.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
+import { TableHead } from '../ui/TableHead.tsx';
 import { useSave } from '../ui/useSave.ts';
 
 const STATE_MARKS = {
@@ -39,15 +40,7 @@ export function ReturnsPage() {
         <div className="sheet overflow-x-auto p-0!">
           <table className="w-full text-left">
             <caption className="sr-only">Modules sent back</caption>
-            <thead>
-              <tr className="border-b border-edge text-aside text-muted">
-                {['Module', 'Reason', 'Job', 'Since', 'By', 'State'].map((head) => (
-                  <th key={head} scope="col" className="px-3 py-2 font-normal">
-                    {head}
-                  </th>
-                ))}
-              </tr>
-            </thead>
+            <TableHead heads={['Module', 'Reason', 'Job', 'Since', 'By', 'State']} />
             <tbody>
               {data.map((one) => (
                 <Row key={one.id} one={one} />

@@ -5,6 +5,7 @@ import { readAmount } from '#core/quoting';
 import type { ShopTerms } from '#core/quoting';
 import type { Shop } from '#contract/quotes';
 import { api } from '../app/api.ts';
+import { MeasuringDoor } from './MeasuringDoor.tsx';
 import { Button } from '../ui/Button.tsx';
 import { TextField } from '../ui/Field.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
@@ -24,6 +25,9 @@ export function ShopPage() {
       ) : (
         <Loading what="the shop’s terms" />
       )}
+      <div className="mt-4">
+        <MeasuringDoor />
+      </div>
     </main>
   );
 }
@@ -39,6 +43,7 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
     taxPercent: String(terms.taxPercent),
     creditPerGb: decimal(terms.creditPerGb),
     validDays: String(terms.validDays),
+    warranty: terms.warranty,
     ...Object.fromEntries(MACHINE_KINDS.map((kind) => [kind, decimal(terms.labour[kind])])),
   }));
   const [isAsked, setAsked] = useState(false);
@@ -73,6 +78,7 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
       taxPercent: Number(text.taxPercent),
       creditPerGb: amount('creditPerGb') ?? 0,
       validDays: Number(text.validDays),
+      warranty: text.warranty ?? '',
       labour: Object.fromEntries(
         MACHINE_KINDS.map((kind) => [kind, amount(kind) ?? 0]),
       ) as ShopTerms['labour'],
@@ -102,6 +108,11 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
           '0 = pulled modules stay the customer’s',
         )}
       </div>
+      {field(
+        'warranty',
+        'Warranty on fitted parts',
+        'as reports say it; empty: as the law gives it',
+      )}
       <fieldset>
         <legend className="mb-2 font-bold">Labour for opening and fitting, tax included</legend>
         <div className="grid gap-3 sm:grid-cols-3">

@@ -55,6 +55,12 @@ function scaleOf(values: readonly number[], limit: number | undefined): Scale {
 export function ProofStrip({ proof }: { readonly proof: MetricProof }) {
   const { metric, test, before, after, promised, limit, cautions } = proof;
   const { name, unit, better } = METRIC_TRAITS[metric];
+  const sense = {
+    higher: ', higher is better',
+    lower: ', lower is better',
+    declared: '',
+    neither: '',
+  }[better];
   const values = [...before, ...after, ...(promised ? [promised.low, promised.high] : [])];
   const scale = values.length > 0 ? scaleOf(values, limit) : undefined;
   const refused = cautions.filter(
@@ -67,11 +73,12 @@ export function ProofStrip({ proof }: { readonly proof: MetricProof }) {
         <div className="w-36 shrink-0">
           <h3 className="font-bold break-words">{test}</h3>
           <p className="text-aside text-muted">
-            {name}, {unit}, {better} is better
+            {name}, {unit}
+            {sense}
             {scale && !scale.fromZero && '; axis not from 0'}
           </p>
         </div>
-        <div className="min-w-64 grow basis-64">
+        <div className="min-w-64 grow basis-88">
           {scale && <Drawing proof={proof} scale={scale} />}
         </div>
         <Verdict proof={proof} />
@@ -208,7 +215,7 @@ function Verdict({ proof }: { readonly proof: MetricProof }) {
   if (!gain)
     return (
       <div className="w-44 shrink-0 text-aside text-muted">
-        Nothing to compare yet <WhyLink title="no comparison" reasons={reasons} />
+        {reasons[0]?.title} <WhyLink title={proof.test} reasons={reasons} />
       </div>
     );
   const isNoise = gain.verdict === 'inside noise';

@@ -13,8 +13,17 @@ import { operatingPoint } from '#core/operating-point';
 import { workingSet } from '#core/need';
 import { METRIC_TRAITS, fingerprint } from '#core/proving';
 import type { Database } from '../openStore.ts';
-import { benchLog, customers, jobEvents, jobs, measurements, snapshots } from '../schema/index.ts';
+import {
+  benchLog,
+  customers,
+  jobEvents,
+  jobs,
+  ledger,
+  measurements,
+  snapshots,
+} from '../schema/index.ts';
 import { ConflictError, NotFoundError, StateError } from './errors.ts';
+import { enterLedger } from './ledger.ts';
 import { findOrAddCustomer, newId, readMachine } from './library.ts';
 import { readJob } from './readJobs.ts';
 
@@ -187,7 +196,12 @@ export async function removeMeasurement(db: Database, jobId: string, id: string)
 }
 
 /** Closes a job with a verdict computed here, never a client's. */
-export async function closeJob(db: Database, id: string, version: number): Promise<Job> {
+export async function closeJob(
+  db: Database,
+  id: string,
+  version: number,
+  closedAt = new Date(),
+): Promise<Job> {
   return db.transaction(async (tx) => {
     const job = await requireOpen(tx, id);
     const proof = jobProof(job);
@@ -196,10 +210,10 @@ export async function closeJob(db: Database, id: string, version: number): Promi
         'The job has no record of what was found and what was fitted.',
         'Save both, then hand over. If nothing was changed, record what was found as fitted.',
       );
-    const closedAt = new Date();
     const headline = jobHeadline(job, proof);
     const result = { closedAt: closedAt.toISOString(), headline, machine: job.machine.machine };
     await bump(tx, id, version, { result, closedAt });
+    await enterLedger(tx, job, proof, closedAt);
     await addEvent(tx, id, 'closed', `Handed over: ${headline}`);
     return readJob(tx, id);
   });
@@ -209,6 +223,7 @@ export async function closeJob(db: Database, id: string, version: number): Promi
 export async function reopenJob(db: Database, id: string, version: number): Promise<Job> {
   return db.transaction(async (tx) => {
     await bump(tx, id, version, { result: null, closedAt: null });
+    await tx.delete(ledger).where(eq(ledger.jobId, id));
     await addEvent(tx, id, 'reopened', 'Opened again');
     return readJob(tx, id);
   });
@@ -221,7 +236,8 @@ export async function requireOpen(db: Database, id: string): Promise<Job> {
   return job;
 }
 
-async function printOf(
+/** What sits in the machine on a side, as runs are filed by. Throws StateError where it is not on record. */
+export async function printOf(
   db: Database,
   jobId: string,
   kind: 'as-found' | 'as-fitted',

@@ -25,3 +25,14 @@ export class StateError extends Error {
     super(message);
   }
 }
+
+/** A link to the measuring page that cannot be used, with the status that says why. */
+export class TokenError extends Error {
+  constructor(
+    readonly status: 404 | 409 | 410,
+    message: string,
+    readonly mend: string,
+  ) {
+    super(message);
+  }
+}

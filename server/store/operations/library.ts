@@ -4,7 +4,7 @@ import type { Customer, MachineRecord } from '#contract/records';
 import type { MakerRecord } from '#contract/evidence';
 import type { Machine } from '#core/machine';
 import type { Database } from '../openStore.ts';
-import { coverPhotos, customers, machines, makers } from '../schema/index.ts';
+import { coverPhotos, customers, ledger, machines, makers } from '../schema/index.ts';
 import { ConflictError, NotFoundError, StateError } from './errors.ts';
 
 const LIST_LIMIT = 500;
@@ -49,6 +49,9 @@ const machineColumns = {
   coverMap: machines.coverMap,
   interleave: machines.interleave,
   hasPhoto: sql<boolean>`exists (select 1 from ${coverPhotos} where ${coverPhotos.machineId} = ${machines.id})`,
+  provenParts: sql<
+    string[]
+  >`coalesce((select jsonb_agg(distinct part order by part) from ${ledger}, jsonb_array_elements_text(${ledger.proven}) as part where ${ledger.machineId} = ${machines.id}), '[]'::jsonb)`,
 };
 
 /** Machines whose name holds the text, by name. */

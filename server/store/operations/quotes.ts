@@ -14,6 +14,7 @@ import { listModules } from './catalogue.ts';
 import { addEvent, requireOpen } from './changeJobs.ts';
 import { listDrawer, readShop } from './drawer.ts';
 import { NotFoundError, StateError } from './errors.ts';
+import { readLedger } from './ledger.ts';
 import { newId } from './library.ts';
 
 /** Quotes of a job, the latest first. */
@@ -95,7 +96,11 @@ export async function issueQuote(
       ...{ total: sum.total, tax: sum.tax, taxPercent: terms.taxPercent },
       currency: terms.currency,
       leadDays: sum.leadDays ?? null,
-      promise: promiseText(query, plan),
+      promise: promiseText(
+        query,
+        plan,
+        (await readLedger(tx)).shares.map(({ refitted }) => refitted),
+      ),
       orders: plan.purchases.flatMap(({ offerId, packs }) => {
         const offer = offers.find(({ id }) => id === offerId);
         if (!offer) return [];

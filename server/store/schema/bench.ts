@@ -6,7 +6,6 @@ import {
   jsonb,
   pgTable,
   text,
-  timestamp,
 } from 'drizzle-orm/pg-core';
 import type { ReturnState } from '#contract/bench';
 import type { Note } from '#core/fitting';
@@ -14,14 +13,8 @@ import type { Setting } from '#core/machine';
 import type { MemoryModule } from '#core/memory';
 import type { TestKind } from '#core/proving';
 import { bytes } from './evidence.ts';
-import { jobs } from './jobs.ts';
+import { moment, ofJob } from './columns.ts';
 import { machines } from './library.ts';
-
-const moment = () => timestamp({ withTimezone: true });
-const ofJob = () =>
-  text()
-    .notNull()
-    .references(() => jobs.id);
 
 /** What was done at the bench, in order. A trigger refuses changes and removals. */
 export const benchLog = pgTable(

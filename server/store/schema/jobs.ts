@@ -19,6 +19,7 @@ import type { School } from '#core/matching';
 import type { Placement, Setting } from '#core/machine';
 import type { NeedInput } from '#core/need';
 import type { Metric, PowerMode } from '#core/proving';
+import type { LedgerEntry } from '#core/ledger';
 import { customers, machines } from './library.ts';
 
 const moment = () => timestamp({ withTimezone: true });
@@ -103,6 +104,11 @@ export const measurements = pgTable(
       .references(() => jobs.id),
     kind: text().$type<'as-found' | 'as-fitted'>().notNull(),
     metric: text().$type<Metric>().notNull(),
+    /** The kind of work it stands for, an activity class of planning. */
+    activity: text(),
+    /** Declared for scores alone. */
+    sense: text().$type<'higher' | 'lower'>(),
+    isLowerBound: boolean().notNull().default(false),
     test: text().notNull(),
     runs: doublePrecision().array().notNull(),
     warmUp: integer().notNull().default(0),
@@ -129,4 +135,22 @@ export const jobEvents = pgTable(
     text: text().notNull(),
   },
   (table) => [index().on(table.jobId)],
+);
+
+/** What closed jobs proved; a job opened again is taken out. */
+export const ledger = pgTable(
+  'ledger',
+  {
+    jobId: text()
+      .primaryKey()
+      .references(() => jobs.id),
+    machineId: text()
+      .notNull()
+      .references(() => machines.id),
+    closedAt: moment().notNull(),
+    /** Parts it vouches for in its machine. */
+    proven: jsonb().$type<string[]>().notNull(),
+    entry: jsonb().$type<LedgerEntry>().notNull(),
+  },
+  (table) => [index().on(table.machineId), index().on(table.closedAt.desc())],
 );

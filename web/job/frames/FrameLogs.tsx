@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
+import type { ReactNode } from 'react';
 import type { Job } from '#contract/records';
 import {
   STUTTER_WORDS,
@@ -15,6 +16,7 @@ import type { FrameSide, FramesAnswer } from '../../workers/frames.ts';
 import { FilePick, TABLES } from '../../ui/FilePick.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { FramePictures } from './FramePictures.tsx';
+import { KeepFrames } from './KeepFrames.tsx';
 
 /** The latest answer of each side, and what both make together. */
 interface Shown {
@@ -29,8 +31,8 @@ const SIDES = [
 ] as const;
 
 /**
- * Frame logs before and after, read and compared in a worker. The files stay in this browser; what
- * is to be kept is entered as runs.
+ * Frame logs before and after, read and compared in a worker. The files stay in this browser; a log
+ * can be kept as one run of a test.
  */
 export function FrameLogs({ job }: { readonly job: Job }) {
   const [shown, setShown] = useState<Shown>({
@@ -64,6 +66,7 @@ export function FrameLogs({ job }: { readonly job: Job }) {
             {...{ side, name, shown: shown.sides[side] }}
             isReading={reading === side}
             onAsk={(question) => ask(side, question)}
+            keep={(view) => <KeepFrames job={job} side={side} view={view} />}
           />
         ))}
       </div>
@@ -86,9 +89,12 @@ interface SideProps {
   readonly shown: Shown['sides'][FrameSide];
   readonly isReading: boolean;
   readonly onAsk: (question: { file?: File; reading?: FrameReading }) => void;
+  readonly keep: (view: FrameView) => ReactNode;
 }
 
-function Side({ side, name, shown, isReading, onAsk }: SideProps) {
+type FrameView = NonNullable<FramesAnswer['view']>;
+
+function Side({ side, name, shown, isReading, onAsk, keep }: SideProps) {
   const view = shown?.view;
   return (
     <div className="grid content-start gap-2">
@@ -118,6 +124,7 @@ function Side({ side, name, shown, isReading, onAsk }: SideProps) {
           {frameCautions(view).map((caution) => (
             <Notice key={caution.title} kind="caution" {...caution} />
           ))}
+          {keep(view)}
         </>
       )}
       {shown?.fault && <Notice alert kind="stop" {...explainFrameFault(shown.fault)} />}

@@ -18,6 +18,7 @@ import { judgeMatch } from '#core/matching';
 import { operatingPoint } from '#core/operating-point';
 import { bandwidthAtNeed, predict } from '#core/planning';
 import type { Plan, Tipping } from '#core/planning';
+import { api } from '../../app/api.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { WhyLink } from '../../ui/Why.tsx';
@@ -149,6 +150,7 @@ function Gains({ plan, context }: { readonly plan: Plan; readonly context: PlanC
   const { query } = context;
   const before = operatingPoint(query.machine, query.fitted, 'standard');
   const after = operatingPoint(query.machine, plan.placement, plan.setting);
+  const { data: ledger } = api.useLedgerQuery();
   if (before.type !== 'runs' || after.type !== 'runs')
     return (
       <p className="text-aside text-muted">Nothing ran before, so there is nothing to compare.</p>
@@ -156,6 +158,7 @@ function Gains({ plan, context }: { readonly plan: Plan; readonly context: PlanC
   const { gains, bandwidthRatio, latencyRatio } = predict(
     { point: before, bandwidth: bandwidthAtNeed(query, before) },
     { point: after, bandwidth: bandwidthAtNeed(query, after) },
+    ledger?.shares.map(({ refitted }) => refitted),
   );
   return (
     <>

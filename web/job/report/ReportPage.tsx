@@ -1,18 +1,10 @@
+import type { ReactNode } from 'react';
 import { Link, useParams } from 'react-router';
-import { jobMachine, jobProof, passLacking, snapshotOf } from '#contract/jobProof';
-import type { Job, SnapshotKind } from '#contract/records';
-import {
-  explainChannels,
-  figure,
-  gainText,
-  gb,
-  pointText,
-  slotNames,
-  usableText,
-} from '#core/explaining';
-import { moduleSummary } from '#core/memory';
-import { METRIC_TRAITS, mean } from '#core/proving';
-import type { MetricProof, Proof } from '#core/proving';
+import { jobMachine, jobProof } from '#contract/jobProof';
+import { jobReport } from '#contract/jobReport';
+import type { Job } from '#contract/records';
+import type { ReportRow } from '#core/explaining';
+import { DEFAULT_TERMS } from '#core/quoting';
 import { api } from '../../app/api.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Failed, Loading } from '../../ui/States.tsx';
@@ -39,6 +31,9 @@ export function ReportPage() {
         <Button look="main" onClick={() => print()}>
           Print
         </Button>
+        <a className="link flex min-h-10 items-center" href={`/api/jobs/${id}/report.pdf`}>
+          PDF with the technician’s appendix
+        </a>
         <Link className="link flex min-h-10 items-center" to={`/jobs/${id}/hand-over`}>
           Back to the job
         </Link>
@@ -51,23 +46,33 @@ export function ReportPage() {
 }
 
 function Report({ job }: { readonly job: Job }) {
+  const { data: shop } = api.useShopQuery();
+  const { data: bench } = api.useBenchQuery(job.id);
   const proof = jobProof(job);
   const machine = jobMachine(job);
-  const date = new Date(job.result?.closedAt ?? Date.now());
+  const report = jobReport(job, {
+    terms: shop?.terms ?? DEFAULT_TERMS,
+    pulledTo: bench?.pulledTo ?? 'customer',
+    results: [],
+  });
+  const { story, rows, proven, watch, cautions, parts } = report;
   return (
-    <article className="sheet grid gap-4 p-6 print:border-0 print:p-0">
+    <article className="sheet grid gap-3 p-6 text-body print:border-0 print:p-0 print:text-aside">
       <header className="flex flex-wrap justify-between gap-2 border-b-2 border-ink pb-2">
         <div className="min-w-0">
+          <p className="font-bold text-teal">{shop?.terms.name}</p>
           <h1 className="text-answer font-bold">Memory report</h1>
           <p className="break-words">
             {job.customer.name} · {machine.name}
           </p>
         </div>
         <p className="text-right text-aside">
-          Job <span className="figure font-bold">{String(job.number).padStart(4, '0')}</span>
+          Job <span className="figure font-bold">{report.number}</span>
           <br />
-          {date.toLocaleDateString(undefined, { dateStyle: 'long' })}
-          {!job.result && (
+          {new Date(report.closedAt ?? Date.now()).toLocaleDateString(undefined, {
+            dateStyle: 'long',
+          })}
+          {!report.closedAt && (
             <>
               <br />
               <b>draft: job still open</b>
@@ -75,161 +80,95 @@ function Report({ job }: { readonly job: Job }) {
           )}
         </p>
       </header>
-      <section>
-        <h2 className="font-bold">What you told us</h2>
+      <p className="text-answer font-bold text-teal print:text-body">{report.headline}</p>
+      <Section title="What you told us">
         <p className="break-words">{job.complaint}</p>
-      </section>
-      <section>
-        <h2 className="mb-1 font-bold">In short</h2>
-        {shortStory(proof).map((sentence) => (
-          <p key={sentence}>{sentence}</p>
-        ))}
-      </section>
-      <div className="grid gap-4 sm:grid-cols-2 print:grid-cols-2">
-        <Configuration job={job} kind="as-found" title="Found" />
-        <Configuration job={job} kind="as-fitted" title="Fitted now" />
-      </div>
+      </Section>
+      <Section title="What was done, and what it gives you">
+        {[story.was, story.done, story.gives].map(
+          (sentence) => sentence && <p key={sentence}>{sentence}</p>,
+        )}
+      </Section>
       {proof?.after.type === 'runs' && (
-        <section>
-          <h2 className="mb-1 font-bold">How the memory lies now</h2>
+        <Section title="How the memory lies now">
           <LaneStrip machine={machine} point={proof.after} />
-        </section>
+        </Section>
       )}
-      {proof && proof.metrics.length > 0 && (
-        <section>
-          <h2 className="mb-1 font-bold">Measured</h2>
-          <table className="w-full text-left">
-            <thead>
-              <tr className="border-b border-edge text-aside">
-                {['Test', 'Before', 'After', 'Change'].map((head) => (
-                  <th key={head} scope="col" className="py-1 pr-3">
-                    {head}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {proof.metrics.map((metric) => (
-                <MeasuredRow key={`${metric.metric} ${metric.test}`} proof={metric} />
-              ))}
-            </tbody>
-          </table>
-          <p className="mt-1 text-aside text-muted">
-            Means of the runs; in brackets the range the true change lies in with 95 % confidence.
-          </p>
-        </section>
+      {rows.length > 0 && (
+        <Section title="What was measured">
+          <MeasuredTable rows={rows} />
+        </Section>
+      )}
+      <Section title="What was proven">
+        <Bullets
+          texts={
+            rows.length > 0 ? proven : ['Nothing was measured, so no gain is claimed.', ...proven]
+          }
+        />
+      </Section>
+      <div className="grid gap-3 sm:grid-cols-2 print:grid-cols-2">
+        <Section title="What to watch">
+          <Bullets texts={watch} />
+        </Section>
+        <Section title="Please take care">
+          <Bullets texts={cautions} />
+        </Section>
+      </div>
+      {parts.length > 0 && (
+        <Section title="Parts">
+          <Bullets texts={parts} />
+        </Section>
       )}
       <footer className="border-t border-line pt-2 text-aside text-muted">
-        {job.memoryTestPassed
-          ? 'A full memory test passed with these modules. '
-          : passLacking(job)
-            ? `Not proven stable yet: ${passLacking(job)} without a memory-test pass. `
-            : 'No memory-test pass is on record. '}
         Measured on this machine; other programs may gain more or less.
       </footer>
     </article>
   );
 }
 
-/** What happened, for someone who never opened a computer. */
-function shortStory(proof: Proof | undefined): string[] {
-  if (!proof) return ['Nothing has been fitted yet.'];
-  const sentences: string[] = [];
-  const { before, after, metrics, channels } = proof;
-  if (after.type === 'runs') {
-    const was =
-      before.type === 'runs' && before.installed !== after.installed
-        ? ` It had ${gb(before.installed)}.`
-        : '';
-    sentences.push(
-      `Your machine now has ${gb(after.installed)} of memory, of which programs can use ${usableText(after)}.${was}`,
-    );
-  } else sentences.push('As recorded, the fitted memory would not run.');
-  if (channels?.verdict.type === 'paired')
-    sentences.push('The modules work side by side, which the measurement confirms.');
-  else if (channels) sentences.push(`${explainChannels(channels).title}.`);
-  for (const { metric, test, gain, before: was, after: is } of metrics) {
-    if (!gain) continue;
-    const { unit } = METRIC_TRAITS[metric];
-    const figures = `${figure(mean(was))} ${unit} before, ${figure(mean(is))} ${unit} now`;
-    const words = {
-      gain: `“${test}”: ${figures} – ${figure(gain.factor)} times as good.`,
-      loss: `“${test}”: ${figures} – worse than before.`,
-      'inside noise': `“${test}”: no change beyond the usual differences from run to run.`,
-      'too few runs': `“${test}” was run too few times to say how much changed.`,
-    };
-    sentences.push(words[gain.verdict]);
-  }
-  return sentences;
-}
-
-function Configuration({
-  job,
-  kind,
-  title,
-}: {
-  readonly job: Job;
-  readonly kind: SnapshotKind;
-  readonly title: string;
-}) {
-  const snapshot = snapshotOf(job, kind);
-  const machine = jobMachine(job);
-  const proof = jobProof(job);
-  const nameOf = slotNames(machine);
-  const point = kind === 'as-found' ? proof?.before : proof?.after;
+function Section({ title, children }: { readonly title: string; readonly children: ReactNode }) {
   return (
     <section>
-      <h2 className="mb-1 font-bold">{title}</h2>
-      {!snapshot && <p className="text-muted">Not on record.</p>}
-      <ul>
-        {machine.soldered.map(({ part }, at) => (
-          <li key={at}>
-            On board: <b>{gb(part.capacity)}</b>{' '}
-            <span className="figure text-aside">{moduleSummary(part)}</span>
-          </li>
-        ))}
-        {machine.slots.map(({ id }) => {
-          const module = snapshot?.placement[id];
-          return (
-            <li key={id} className="break-words">
-              {nameOf(id)}: {module ? <b>{gb(module.capacity)}</b> : 'empty'}{' '}
-              {module && (
-                <span className="figure text-aside">
-                  {moduleSummary(module)} {module.partNumber}
-                </span>
-              )}
-            </li>
-          );
-        })}
-      </ul>
-      {point && <p className="mt-1 text-aside">{pointText(point)}</p>}
+      <h2 className="font-bold">{title}</h2>
+      {children}
     </section>
   );
 }
 
-function MeasuredRow({
-  proof: { metric, test, before, after, gain },
-}: {
-  readonly proof: MetricProof;
-}) {
-  const { unit, name } = METRIC_TRAITS[metric];
-  const show = (runs: readonly number[]) =>
-    runs.length > 0 ? `${figure(mean(runs))} ${unit}` : '–';
-  const change = !gain
-    ? 'not compared'
-    : gain.verdict === 'inside noise'
-      ? `no change beyond noise ${gainText(gain)}`
-      : gain.verdict === 'too few runs'
-        ? 'too few runs'
-        : `${gainText(gain)} ${gain.verdict === 'gain' ? 'better' : 'worse'}`;
+const Bullets = ({ texts }: { readonly texts: readonly string[] }) => (
+  <ul className="list-disc pl-5">
+    {texts.map((text) => (
+      <li key={text}>{text}</li>
+    ))}
+  </ul>
+);
+
+function MeasuredTable({ rows }: { readonly rows: readonly ReportRow[] }) {
   return (
-    <tr className="border-b border-line align-top">
-      <td className="py-1 pr-3 break-words">
-        {test} <span className="text-aside text-muted">{name}</span>
-      </td>
-      <td className="figure py-1 pr-3 whitespace-nowrap">{show(before)}</td>
-      <td className="figure py-1 pr-3 whitespace-nowrap">{show(after)}</td>
-      <td className="py-1">{change}</td>
-    </tr>
+    <table className="w-full text-left">
+      <thead>
+        <tr className="border-b border-edge text-aside">
+          {['Test', 'Before', 'Now', 'Change, and how sure it is'].map((head) => (
+            <th key={head} scope="col" className="py-1 pr-3">
+              {head}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(({ test, name, before, after, change, sure }) => (
+          <tr key={`${name} ${test}`} className="border-b border-line align-top">
+            <td className="py-0.5 pr-3 break-words">
+              {test} <span className="text-aside text-muted">{name}</span>
+            </td>
+            <td className="figure py-0.5 pr-3 whitespace-nowrap">{before}</td>
+            <td className="figure py-0.5 pr-3 whitespace-nowrap">{after}</td>
+            <td className="py-0.5">
+              <b>{change}</b> <span className="text-aside text-muted">{sure}</span>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

@@ -1,0 +1,48 @@
+import { z } from 'zod';
+import type { ClosedJob, LedgerEntry, RefittedClass } from '#core/ledger';
+import { memoryTestState } from '#core/proving';
+import type { Proof } from '#core/proving';
+import { jobMachine, snapshotOf } from './jobProof.ts';
+import type { Job } from './records.ts';
+import { id, moment } from './text.ts';
+
+/** A line of the ledger: what one closed job proved, and how long it has stood. */
+export const ledgerLine = z.strictObject({
+  jobId: id,
+  jobNumber: z.number().int(),
+  machineId: id,
+  closedAt: moment,
+  /** Days it stood: until the same machine came back, or until today. */
+  days: z.number().int(),
+  cameBack: z.boolean(),
+  entry: z.custom<LedgerEntry>((value) => typeof value === 'object' && value !== null),
+});
+export const ledger = z.strictObject({
+  lines: z.array(ledgerLine),
+  /** Shares of the kinds of work, refitted where there are jobs enough. */
+  shares: z.array(z.custom<RefittedClass>((value) => typeof value === 'object' && value !== null)),
+});
+
+export type LedgerLine = z.infer<typeof ledgerLine>;
+export type Ledger = z.infer<typeof ledger>;
+
+/** What a job brings to the ledger; undefined until something was fitted. */
+export function closedJobOf(job: Job, proof: Proof): ClosedJob | undefined {
+  const fitted = snapshotOf(job, 'as-fitted');
+  if (!fitted) return undefined;
+  const { placement, setting } = fitted;
+  const now = job.measurements.filter(({ kind }) => kind === 'as-fitted');
+  const current = job.memoryTestPassed
+    ? job.memoryTests.filter(
+        (test) => memoryTestState([test], { fingerprint: test.fingerprint, setting }) === 'passed',
+      )
+    : [];
+  return {
+    machine: jobMachine(job),
+    ...{ placement, setting, proof, passed: current },
+    need: job.need === null ? undefined : job.need * (1 + job.margin),
+    activityOf: (metric, test) =>
+      now.find((one) => one.metric === metric && one.test === test)?.activity ?? null,
+    isSimulated: job.measurements.some(({ conditions }) => conditions === 'simulated'),
+  };
+}

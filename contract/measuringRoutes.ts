@@ -1,0 +1,71 @@
+import { z } from 'zod';
+import {
+  carriedInput,
+  door,
+  doorInput,
+  madeTicket,
+  probeRecord,
+  simulateInput,
+  ticket,
+  ticketInput,
+} from './measuring.ts';
+import { ledger } from './ledger.ts';
+import { job } from './records.ts';
+import { byId, created, route } from './route.ts';
+import { id } from './text.ts';
+
+/** Links to the measuring page, what came of them, and the door other machines reach it by. */
+export const measuringRoutes = {
+  makeTicket: route(
+    'post',
+    '/jobs/{id}/tickets',
+    'Make a link to the measuring page: one result, within an hour, for this job alone',
+    madeTicket,
+    { params: byId, body: ticketInput, ...created },
+  ),
+  listTickets: route(
+    'get',
+    '/jobs/{id}/tickets',
+    'Links of a job, the latest first',
+    z.array(ticket),
+    { params: byId },
+  ),
+  withdrawTicket: route(
+    'delete',
+    '/jobs/{id}/tickets/{ticketId}',
+    'Make a link useless',
+    z.array(ticket),
+    { params: byId.extend({ ticketId: id }) },
+  ),
+  addCarried: route(
+    'post',
+    '/jobs/{id}/carried',
+    'Record a result brought by hand: a typed code, or the page’s file',
+    job,
+    { params: byId, body: carriedInput, ...created },
+  ),
+  simulateResult: route(
+    'post',
+    '/jobs/{id}/simulated',
+    'Let a simulated machine send a result; in a made-up world only',
+    job,
+    { params: byId, body: simulateInput, ...created },
+  ),
+  listResults: route(
+    'get',
+    '/jobs/{id}/results',
+    'Results of the measuring page, the latest first',
+    z.array(probeRecord),
+    { params: byId },
+  ),
+  readLedger: route(
+    'get',
+    '/ledger',
+    'What closed jobs proved, and what they say about predictions',
+    ledger,
+  ),
+  readDoor: route('get', '/door', 'Where other machines reach the measuring page', door),
+  changeDoor: route('put', '/door', 'Open, move or shut the measuring door', door, {
+    body: doorInput,
+  }),
+} as const;

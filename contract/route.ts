@@ -1,0 +1,50 @@
+import { z } from 'zod';
+import { id } from './text.ts';
+
+/** One entry of the API: what goes in, what comes out. OpenAPI and the router are made from it. */
+export interface Route<
+  Params extends z.ZodType = z.ZodType,
+  Query extends z.ZodType = z.ZodType,
+  Body extends z.ZodType = z.ZodType,
+  Response extends z.ZodType = z.ZodType,
+> {
+  readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete';
+  /** Under /api, with `{name}` for parameters. */
+  readonly path: string;
+  readonly summary: string;
+  readonly params: Params;
+  readonly query: Query;
+  readonly body: Body;
+  readonly response: Response;
+  readonly status: number;
+}
+
+const nothing = z.unknown();
+type Nothing = typeof nothing;
+
+/** An entry of the table, with the types of its parts kept. */
+export function route<
+  Response extends z.ZodType,
+  Params extends z.ZodType = Nothing,
+  Query extends z.ZodType = Nothing,
+  Body extends z.ZodType = Nothing,
+>(
+  method: Route['method'],
+  path: string,
+  summary: string,
+  response: Response,
+  more: { params?: Params; query?: Query; body?: Body; status?: number } = {},
+): Route<Params, Query, Body, Response> {
+  const { params = nothing, query = nothing, body = nothing, status = 200 } = more;
+  return { method, path, summary, response, status, params, query, body } as Route<
+    Params,
+    Query,
+    Body,
+    Response
+  >;
+}
+
+/** Parameters, queries and answers many routes share. */
+export const byId = z.strictObject({ id });
+export const search = z.strictObject({ search: z.string().max(200).default('') });
+export const created = { status: 201 } as const;

@@ -1,0 +1,55 @@
+import type { LedgerEntry, LedgerGain, RefittedClass } from '../ledger/index.ts';
+import { LEAST_JOBS } from '../ledger/index.ts';
+import type { ActivityClass } from '../planning/index.ts';
+import { count, figure, gb, list } from './words.ts';
+import type { Explanation } from './words.ts';
+
+/** Modules and where they sat: `2 × 16 GB ORL-16S26 in CN8 and CN9`. */
+export function ledgerModules({ modules }: LedgerEntry): string {
+  const slotsOf = new Map<string, string[]>();
+  for (const { slot, capacity, part } of modules) {
+    const what = `${gb(capacity)} ${part}`;
+    slotsOf.set(what, [...(slotsOf.get(what) ?? []), slot]);
+  }
+  return [...slotsOf]
+    .map(([what, slots]) => `${slots.length} × ${what} in ${list(slots)}`)
+    .join('; ');
+}
+
+/** `passed, 540 min; stood 12 days`, or that nothing was tested. */
+export function ledgerStanding({ stable }: LedgerEntry, days: number, cameBack: boolean): string {
+  const stood = cameBack ? `came back after ${count(days, 'day')}` : `stood ${count(days, 'day')}`;
+  return stable ? `test passed, ${stable.minutes} min; ${stood}` : `no test; ${stood}`;
+}
+
+/** `memory copy ×2.20 (2.16 to 2.24)`. */
+export function ledgerGainText({ test, factor, low, high }: LedgerGain): string {
+  return `${test} ×${factor.toFixed(2)} (${low.toFixed(2)} to ${high.toFixed(2)})`;
+}
+
+const share = ({ bandwidth, latency }: ActivityClass) =>
+  `β ${figure(bandwidth.low, 2)}–${figure(bandwidth.high, 2)}, λ ${figure(latency.low, 2)}–${figure(latency.high, 2)}`;
+
+/** What the shop's jobs say about one kind of work. */
+export function explainRefit({
+  assumed,
+  refitted,
+  jobs,
+  isRefitted,
+  heldOut,
+}: RefittedClass): Explanation {
+  if (!isRefitted || !heldOut)
+    return {
+      title: `${assumed.name}: as assumed`,
+      why: `${share(assumed)}. ${count(jobs, 'job')} of the ${LEAST_JOBS} it takes: real ones, whose need fitted before, with a test that stands for this work.`,
+      mend: 'Name the kind of work when a timed test is recorded before and after.',
+    };
+  const percent = (value: number) => `${Math.round(value * 100)} %`;
+  const band = (one: typeof heldOut.assumed) =>
+    `${percent(one.inside)} of jobs inside bands ${figure(one.width, 2)} % wide`;
+  return {
+    title: `${assumed.name}: refitted from ${count(jobs, 'job')}`,
+    why: `Assumed ${share(assumed)}; now ${share(refitted)}. Each job predicted without itself: as assumed ${band(heldOut.assumed)}, refitted ${band(heldOut.refitted)}.`,
+    source: 'Regression of 1/gain − 1 on 1/B − 1 and L − 1, the assumed ranges as prior',
+  };
+}

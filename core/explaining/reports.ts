@@ -1,0 +1,126 @@
+import type { MemoryModule } from '../memory/index.ts';
+import type { OperatingPoint } from '../operating-point/index.ts';
+import { METRIC_TRAITS, keptRuns, mean } from '../proving/index.ts';
+import type { MetricProof, Proof } from '../proving/index.ts';
+import { exhausted } from '../units/index.ts';
+import { usableText } from './points.ts';
+import { explainChannels, explainGain, multiplicityText, PROMISE_WORDS } from './proofs.ts';
+import { count, figure, gb, list } from './words.ts';
+
+/** A measured figure as the customer reads it: never without its unit and its before. */
+export interface ReportRow {
+  readonly test: string;
+  readonly name: string;
+  readonly before: string;
+  readonly after: string;
+  readonly change: string;
+  /** How sure that is, in words. */
+  readonly sure: string;
+}
+
+/** Everything compared or measured, none picked for being good. */
+export function reportRows({ metrics }: Proof): ReportRow[] {
+  return metrics.map((proof) => {
+    const { metric, test, before, after, gain } = proof;
+    const { name, unit } = METRIC_TRAITS[metric];
+    const show = (runs: readonly number[], side: 'before' | 'after') => {
+      const kept = keptRuns(runs, gain, side);
+      return kept.length > 0 ? `${figure(mean(kept))} ${unit}` : 'not measured';
+    };
+    const sides = { before: show(before, 'before'), after: show(after, 'after') };
+    return { test, name, ...sides, ...changeWords(proof) };
+  });
+}
+
+function changeWords(proof: MetricProof): Pick<ReportRow, 'change' | 'sure'> {
+  const { gain, use, againstPromise, standsTogether } = proof;
+  if (use) return { change: explainGain(proof).title, sure: explainGain(proof).why };
+  if (!gain) return { change: 'not compared', sure: explainGain(proof).title };
+  const range = gain.interval
+    ? `between ×${gain.interval.low.toFixed(2)} and ×${gain.interval.high.toFixed(2)}, 19 times in 20`
+    : '';
+  switch (gain.verdict) {
+    case 'too few runs':
+      return { change: 'too few runs to say', sure: 'one run says nothing about chance' };
+    case 'inside noise':
+      return { change: 'no change beyond chance', sure: range };
+    default: {
+      const change = `×${gain.factor.toFixed(2)} ${gain.verdict === 'gain' ? 'better' : 'worse'}`;
+      const alone = standsTogether === false ? 'could be luck among several figures' : '';
+      const promise = againstPromise ? PROMISE_WORDS[againstPromise].toLowerCase() : '';
+      return { change, sure: [range, promise, alone].filter(Boolean).join('; ') };
+    }
+  }
+}
+
+/** What the machine had, what was done and what it gives, for someone who never opened one. */
+export function reportStory(
+  proof: Proof | undefined,
+  pulled: readonly MemoryModule[],
+  fitted: readonly MemoryModule[],
+): { readonly was: string; readonly done: string; readonly gives: string } {
+  if (!proof) return { was: '', done: 'Nothing has been fitted yet.', gives: '' };
+  const { before, after } = proof;
+  const sizes = (modules: readonly MemoryModule[]) =>
+    `${count(modules.length, 'module')} (${list(modules.map(({ capacity }) => gb(capacity)))})`;
+  const done = [
+    pulled.length > 0 && `took out ${sizes(pulled)}`,
+    fitted.length > 0 && `fitted ${sizes(fitted)}`,
+  ].filter(Boolean);
+  return {
+    was: pointWords(before, 'Your machine had', 'It did not run as it was found.'),
+    done: done.length > 0 ? `We ${list(done as string[])}.` : 'No module was added or taken out.',
+    gives: pointWords(after, 'It now has', 'As recorded, the fitted memory would not run.'),
+  };
+}
+
+function pointWords(point: OperatingPoint, start: string, otherwise: string): string {
+  if (point.type === 'blocked') return otherwise;
+  return `${start} ${gb(point.installed)} of memory, of which programs can use ${usableText(point)}, at ${point.rate} MT/s.`;
+}
+
+/** What was proven besides the figures, and how sure it is. */
+export function reportProof(proof: Proof): string[] {
+  const { channels } = proof;
+  return [
+    ...(channels?.verdict.type === 'paired'
+      ? ['The modules work side by side: the measured transfer shows it.']
+      : channels
+        ? [`${explainChannels(channels).title}.`]
+        : []),
+    ...[multiplicityText(proof)].filter((text) => text !== undefined),
+  ];
+}
+
+/** The verdict for whoever paid for it, without the trade's words. */
+export function plainVerdict({ headline }: Proof): string {
+  switch (headline.type) {
+    case 'gain':
+      return `Better than before, and measured: ×${headline.proof.gain?.factor.toFixed(2)} in “${headline.proof.test}”.`;
+    case 'loss':
+      return `Slower than before in what was measured: “${headline.proof.test}”.`;
+    case 'mixed':
+      return `Some of it is better (“${headline.gained.test}”), some slower (“${headline.lost.test}”).`;
+    case 'inside noise':
+      return 'What was measured did not change beyond chance.';
+    case 'not running':
+      return 'As recorded, it would not run.';
+    case 'nothing measured':
+      return 'Fitted; nothing was measured.';
+    case 'no comparison':
+    case 'not comparable':
+    case 'too few runs':
+      return 'Fitted; what was measured does not tell how much changed.';
+    default:
+      return exhausted(headline);
+  }
+}
+
+/** Every timing of a running point: `CL 17-17-17-39, first word 14.2 ns, 1.2 V`. */
+export function timingsText(point: OperatingPoint): string {
+  if (point.type === 'blocked') return '';
+  const { cycles, firstWord } = point.timings;
+  const { cl, trcd, trp, tras } = cycles;
+  const all = [cl, trcd, trp, tras].filter((value) => value !== undefined).join('-');
+  return `CL ${all}, first word ${figure(firstWord)} ns, ${point.voltageMv / 1000} V`;
+}

@@ -1,0 +1,4 @@
+export { ledgerEntry, provenParts } from './entry.ts';
+export type { ClosedJob, LedgerEntry, LedgerGain, LedgerMode } from './entry.ts';
+export { LEAST_JOBS, refitShares } from './shares.ts';
+export type { BandScore, RefittedClass } from './shares.ts';

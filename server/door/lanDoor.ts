@@ -1,0 +1,129 @@
+import type { Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { networkInterfaces } from 'node:os';
+import { and, eq } from 'drizzle-orm';
+import type { Logger } from 'pino';
+import type { Door, DoorTerms } from '#contract/measuring';
+import type { Database } from '../store/openStore.ts';
+import { ConflictError, StateError } from '../store/operations/errors.ts';
+import { doorTerms } from '../store/schema/index.ts';
+import { createDoorApp } from './doorApp.ts';
+
+/** Shut, and on a port next to the bench's own, until the owner says otherwise. */
+const UNTOUCHED: DoorTerms = { isOpen: false, address: '', port: 4880 };
+const ROW = 'door';
+
+/**
+ * Listens for customers' machines on one address of this computer, on a port of its own, while the
+ * owner has it open. Everything else of Tembrix stays on loopback.
+ */
+export class LanDoor {
+  #server: Server | undefined;
+  #url: string | null = null;
+  #fault: string | null = null;
+
+  constructor(
+    private readonly db: Database,
+    private readonly log: Logger,
+    /** The measuring page; absent where it is not built, and then the door stays shut. */
+    private readonly page: string | undefined,
+  ) {}
+
+  /** Where it listens now; null while shut. */
+  get url(): string | null {
+    return this.#url;
+  }
+
+  /** Opens if the owner left it open. A fault is kept to be shown; it stops nothing else. */
+  async start(): Promise<void> {
+    const { terms } = await this.#stored();
+    if (terms.isOpen) await this.#open(terms);
+  }
+
+  async read(): Promise<Door> {
+    const { terms, version } = await this.#stored();
+    return { terms, version, addresses: ownAddresses(), url: this.#url, fault: this.#fault };
+  }
+
+  /** Opens, moves or shuts the door, if it is still at the version the change started from. */
+  async change(terms: DoorTerms, version: number): Promise<Door> {
+    const known = ownAddresses().some(({ address }) => address === terms.address);
+    if (terms.isOpen && !known)
+      throw new StateError(
+        `This computer has no address ${terms.address || '(none chosen)'}.`,
+        'Choose one of those listed.',
+        'terms.address',
+      );
+    const saved =
+      version === 0
+        ? await this.db
+            .insert(doorTerms)
+            .values({ id: ROW, ...terms })
+            .onConflictDoNothing()
+            .returning()
+        : await this.db
+            .update(doorTerms)
+            .set({ ...terms, version: version + 1 })
+            .where(and(eq(doorTerms.id, ROW), eq(doorTerms.version, version)))
+            .returning();
+    if (saved.length === 0) throw new ConflictError('The measuring door', await this.read());
+    await this.stop();
+    if (terms.isOpen) await this.#open(terms);
+    return this.read();
+  }
+
+  async stop(): Promise<void> {
+    const server = this.#server;
+    this.#server = undefined;
+    this.#url = null;
+    this.#fault = null;
+    if (!server) return;
+    server.closeAllConnections();
+    await new Promise((done) => server.close(done));
+  }
+
+  async #stored(): Promise<{ terms: DoorTerms; version: number }> {
+    const [row] = await this.db.select().from(doorTerms).where(eq(doorTerms.id, ROW));
+    if (!row) return { terms: UNTOUCHED, version: 0 };
+    const { isOpen, address, port, version } = row;
+    return { terms: { isOpen, address, port }, version };
+  }
+
+  async #open({ address, port }: DoorTerms): Promise<void> {
+    if (this.page === undefined) {
+      this.#fault = 'The measuring page is not built. Run “npm run build”, then start again.';
+      return;
+    }
+    const app = createDoorApp(this.db, this.log, this.page);
+    await new Promise<void>((done) => {
+      const server = app.listen(port, address, (error?: NodeJS.ErrnoException) => {
+        if (error) {
+          this.#fault =
+            error.code === 'EADDRINUSE'
+              ? `Port ${port} is taken. Choose another.`
+              : `It cannot listen at ${address}, port ${port} (${error.code ?? error.message}). Choose another address or port.`;
+          this.log.warn({ err: error }, 'the measuring door stays shut');
+        } else {
+          this.#server = server;
+          const { port: actual } = server.address() as AddressInfo;
+          this.#url = `http://${address.includes(':') ? `[${address}]` : address}:${actual}`;
+        }
+        done();
+      });
+    });
+  }
+}
+
+/** Addresses others can reach first; loopback last, for trying it out. */
+function ownAddresses(): Door['addresses'] {
+  const all = Object.entries(networkInterfaces()).flatMap(([name, own = []]) =>
+    own.map(({ address, internal, scopeid }) => ({ address, name, internal, scopeid })),
+  );
+  return all
+    .filter(({ scopeid }) => !scopeid) // link-local IPv6 needs a zone no link can carry
+    .sort((a, b) => Number(a.internal) - Number(b.internal))
+    .map(({ address, name, internal }) => ({
+      address,
+      name: internal ? `${name}, this computer only` : name,
+    }));
+}

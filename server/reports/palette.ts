@@ -1,0 +1,20 @@
+/** Colours of what is printed: the workshop's ink and board green on white paper. */
+export const INK = '#1b2a2c';
+export const TEAL = '#0f5c55';
+export const LINE = '#c9c2b2';
+export const MUTED = '#55605f';
+
+/** `25 November 2026`. */
+export const day = (iso: string): string =>
+  new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeZone: 'UTC' }).format(new Date(iso));
+
+/** Thin lines between rows, nothing between columns. */
+export const quietTable = {
+  hLineWidth: (at: number) => (at === 0 ? 0 : 0.6),
+  vLineWidth: () => 0,
+  hLineColor: () => LINE,
+  paddingLeft: () => 0,
+  paddingRight: () => 8,
+  paddingTop: () => 3,
+  paddingBottom: () => 3,
+};

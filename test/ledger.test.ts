@@ -1,0 +1,119 @@
+import { eq } from 'drizzle-orm';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { queryForJob } from '#contract/jobPlan';
+import type { Ledger } from '#contract/ledger';
+import type { Job, MachineRecord } from '#contract/records';
+import { judgeMatch } from '#core/matching';
+import { DEFAULT_TERMS } from '#core/quoting';
+import { fillLedger } from '../server/store/operations/ledger.ts';
+import { ledger } from '../server/store/schema/index.ts';
+import { Api } from './support/api.ts';
+import { labelled } from './support/builders.ts';
+import { pdfText } from './support/pdfText.ts';
+
+let api: Api;
+beforeAll(async () => {
+  api = await Api.start();
+});
+afterAll(() => api.server.stop());
+
+const part = labelled('8GB 1Rx8 PC4-2400T-UA1-11 ORL-8U24');
+
+/** A job with 8 GB found and two such modules fitted, measured, tested and closed. */
+async function closedJob(): Promise<Job> {
+  const job = await api.jobWithFound();
+  const path = `/jobs/${job.id}`;
+  await api.ok('PUT', `${path}/snapshots/as-fitted`, {
+    ...{ placement: { a1: part, b1: part }, setting: 'standard', version: 0 },
+  });
+  for (const [kind, runs] of [
+    ['as-found', [14, 14.1, 13.9]],
+    ['as-fitted', [27.5, 27.6, 27.4]],
+  ] as const)
+    await api.ok('POST', `${path}/measurements`, {
+      ...{ kind, metric: 'bandwidth', test: 'copy', runs, warmUp: 0, conditions: '' },
+    });
+  await api.ok('POST', `${path}/memory-tests`, {
+    ...{ kind: 'before the system starts', minutes: 300, passes: 4, errors: 0 },
+    ...{ tool: 'pre-boot test', conditions: '', by: 'Ottoline' },
+  });
+  const { version } = await api.ok('GET', path);
+  return api.ok('POST', `${path}/close`, { version });
+}
+
+test('what a job proved counts as listed when the same machine is planned again, until it is reopened', async () => {
+  const first = await closedJob();
+  const { lines, shares } = await api.ok<Ledger>('GET', '/ledger');
+  expect(lines).toMatchObject([
+    {
+      ...{ jobId: first.id, days: 0, cameBack: false },
+      entry: { mode: 'paired', rate: 2400, stable: { minutes: 300 }, isSimulated: false },
+    },
+  ]);
+  expect(shares.every(({ isRefitted }) => !isRefitted)).toBe(true);
+
+  // The same machine comes in again, with another customer.
+  const again = await api.ok('POST', '/jobs', {
+    ...{ customer: { name: 'Harbour choir', contact: '' }, machineId: first.machine.id },
+    complaint: 'Slow too',
+  });
+  const listOf = async () => {
+    const job = await api.ok('GET', `/jobs/${again.id}`);
+    const { machine } = queryForJob(job, [], [], DEFAULT_TERMS);
+    const stance = { need: undefined, capacityFirst: false, memoryTestPassed: true };
+    const { schools } = judgeMatch(machine, { a1: part, b1: part }, 'standard', stance);
+    return Object.fromEntries(
+      schools.map(({ school, rows }) => [
+        school,
+        rows.find(({ question }) => question === 'verified list')?.judgement,
+      ]),
+    );
+  };
+  const other = await api.ok<MachineRecord>('POST', '/machines', {
+    machine: first.machine.machine,
+  });
+  expect(other.provenParts).toEqual([]);
+  expect(await listOf()).toMatchObject({ strict: 'accept', balanced: 'accept' });
+
+  await api.ok('POST', `/jobs/${first.id}/reopen`, { version: first.version });
+  expect((await api.ok<Ledger>('GET', '/ledger')).lines).toEqual([]);
+  expect(await listOf()).toMatchObject({ strict: 'refuse', balanced: 'caution' });
+});
+
+test('a job closed before there was a ledger is entered at the next start', async () => {
+  const { id } = await closedJob();
+  const linesOf = async () => (await api.ok<Ledger>('GET', '/ledger')).lines;
+  const [line] = await linesOf();
+  await api.server.db.delete(ledger).where(eq(ledger.jobId, id));
+  expect(await linesOf()).not.toContainEqual(line);
+  expect(await fillLedger(api.server.db)).toBe(1);
+  expect(await linesOf()).toContainEqual(line);
+  expect(await fillLedger(api.server.db)).toBe(0);
+});
+
+test('the report says what was, what was done and how sure it is; the appendix has every run', async () => {
+  const job = await closedJob();
+  const response = await fetch(`${api.server.url}/api/jobs/${job.id}/report.pdf`);
+  expect(response.headers.get('content-type')).toContain('application/pdf');
+  const pages = await pdfText(new Uint8Array(await response.arrayBuffer()));
+  expect(pages).toHaveLength(2);
+  // A slash is a place to break a line, so it ends a piece of text.
+  const text = pages.join(' ').replaceAll('/ s', '/s');
+  for (const words of [
+    'Your machine had 8 GB of memory',
+    'It now has 16 GB of memory',
+    'Better than before, and measured: ×1.96 in “copy”',
+    '14 GB/s',
+    '27.5 GB/s',
+    '19 times in 20',
+    'The modules work side by side',
+    'A full memory test passed',
+    'Warranty on the fitted parts: as the law',
+    'For the technician',
+    '27.5 27.6 27.4 GB/s',
+    'ORL-8U24',
+    'CL 17',
+    '300 min, 4 passes, 0 errors: passed',
+  ])
+    expect(text).toContain(words);
+});

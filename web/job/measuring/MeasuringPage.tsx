@@ -1,0 +1,63 @@
+import { useState } from 'react';
+import type { Job } from '#contract/records';
+import type { MadeTicket } from '#contract/measuring';
+import { POWER_MODES } from '#core/proving';
+import type { PowerMode } from '#core/proving';
+import { api } from '../../app/api.ts';
+import { Button } from '../../ui/Button.tsx';
+import { SelectField } from '../../ui/Field.tsx';
+import { SaveNotice } from '../../ui/SaveNotice.tsx';
+import { useSave } from '../../ui/useSave.ts';
+import { signature, useTechnician } from '../../ui/useTechnician.ts';
+import { BringResult } from './BringResult.tsx';
+import { PageLink } from './PageLink.tsx';
+import { PageResults } from './PageResults.tsx';
+import { SimulatedMachine } from './SimulatedMachine.tsx';
+
+interface MeasuringPageProps {
+  readonly job: Job;
+  readonly kind: 'as-found' | 'as-fitted';
+  /** The configuration is on record as it stands, and the job is open. */
+  readonly isReady: boolean;
+}
+
+/** Ways to a result of the measuring page, and the results that came. */
+export function MeasuringPage({ job, kind, isReady }: MeasuringPageProps) {
+  const [name] = useTechnician();
+  const [power, setPower] = useState<PowerMode>(
+    () => job.measurements.find(({ power: known }) => known !== 'unknown')?.power ?? 'unknown',
+  );
+  const [made, setMade] = useState<MadeTicket>();
+  const [make] = api.useMakeTicketMutation();
+  const making = useSave(make, setMade);
+  const { data: health } = api.useHealthQuery();
+  const common = { kind, power, by: signature(name) };
+  if (!isReady) return <PageResults jobId={job.id} kind={kind} />;
+  return (
+    <div className="mb-3 grid gap-3 border-b border-line pb-3">
+      <div className="flex flex-wrap items-end gap-3">
+        <Button look="main" onClick={() => void making.save({ id: job.id, body: common })}>
+          {made ? 'Another link' : 'Measure with the page'}
+        </Button>
+        <div className="w-56">
+          <SelectField
+            label="Fed by, while measuring"
+            value={power}
+            onChange={({ target }) => setPower(target.value as PowerMode)}
+            options={POWER_MODES.map((one) => [one, one === 'unknown' ? 'not noted' : one])}
+          />
+        </div>
+        <a className="link inline-flex min-h-10 items-center" href="/api/measuring-page.html">
+          page for a USB stick
+        </a>
+        {health?.isDemo && <SimulatedMachine job={job} common={common} />}
+      </div>
+      <SaveNotice state={making.state} />
+      {made && (
+        <PageLink key={made.id} jobId={job.id} made={made} onDone={() => setMade(undefined)} />
+      )}
+      <BringResult jobId={job.id} common={common} />
+      <PageResults jobId={job.id} kind={kind} />
+    </div>
+  );
+}

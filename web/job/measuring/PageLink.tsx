@@ -1,0 +1,105 @@
+import { useEffect, useState } from 'react';
+import { Link } from 'react-router';
+import type { MadeTicket } from '#contract/measuring';
+import { api } from '../../app/api.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Notice } from '../../ui/Notice.tsx';
+
+interface PageLinkProps {
+  readonly jobId: string;
+  readonly made: MadeTicket;
+  readonly onDone: () => void;
+}
+
+const POLL_MS = 1500;
+
+/** A link waiting for its result: to be scanned, typed or opened here. */
+export function PageLink({ jobId, made, onDone }: PageLinkProps) {
+  const dispatch = useAppDispatch();
+  const [isOver, setOver] = useState(false);
+  const { data } = api.useTicketsQuery(jobId, {
+    ...(isOver ? {} : { pollingInterval: POLL_MS }),
+  });
+  const state = data?.find(({ id }) => id === made.id)?.state ?? 'waiting';
+  const [withdraw] = api.useWithdrawTicketMutation();
+  useEffect(() => {
+    if (state === 'waiting') return;
+    setOver(true);
+    if (state === 'used') dispatch(api.util.invalidateTags(['job', 'jobs', 'results']));
+  }, [state, dispatch]);
+  if (state === 'used') return <Notice alert kind="ok" title="The result is in" />;
+  if (state === 'expired')
+    return (
+      <Notice
+        kind="caution"
+        title="This link has expired"
+        mend="Make another, or bring the code from the page."
+      />
+    );
+  const { link, token } = made;
+  return (
+    <div className="flex flex-wrap gap-4" role="group" aria-label="Link to the measuring page">
+      {link && <QrPicture text={link} />}
+      <div className="grid min-w-0 grow basis-64 content-start gap-2">
+        {link ? (
+          <>
+            <p>
+              Scan it with the customer’s machine, or type it there; capitals and hyphens are no
+              matter:
+            </p>
+            <p className="figure text-answer font-bold break-all" data-testid="measuring-link">
+              {link}
+            </p>
+          </>
+        ) : (
+          <Notice
+            kind="note"
+            title="Other machines cannot reach this bench"
+            why="The measuring door is shut, as it is until the owner opens it."
+          >
+            Open it under <Link to="/shop">Shop</Link>, or carry the page on a USB stick.
+          </Notice>
+        )}
+        <p role="status" className="text-muted">
+          Waiting for the result; one result, until{' '}
+          {new Date(made.expiresAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}.
+        </p>
+        <p className="flex flex-wrap items-center gap-3">
+          <a className="link" href={`/measure/#${token}`} target="_blank" rel="noreferrer">
+            Measure this computer
+          </a>
+          <Button
+            look="quiet"
+            onClick={() => {
+              void withdraw({ id: jobId, ticketId: made.id });
+              onDone();
+            }}
+          >
+            withdraw the link
+          </Button>
+        </p>
+      </div>
+    </div>
+  );
+}
+
+/** A QR code; its maker is fetched when first needed. */
+function QrPicture({ text }: { readonly text: string }) {
+  const [source, setSource] = useState<string>();
+  useEffect(() => {
+    let isGone = false;
+    void import('qrcode').then(async ({ toString }) => {
+      const svg = await toString(text, { type: 'svg', margin: 3, errorCorrectionLevel: 'M' });
+      if (!isGone) setSource(`data:image/svg+xml,${encodeURIComponent(svg)}`);
+    });
+    return () => {
+      isGone = true;
+    };
+  }, [text]);
+  return (
+    <div className="size-44 shrink-0 bg-white">
+      {source && <img src={source} alt="The link, to scan" className="size-full" />}
+    </div>
+  );
+}
