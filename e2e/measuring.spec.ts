@@ -1,7 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { createServer } from 'node:net';
-import type { AddressInfo } from 'node:net';
 import { labelled } from '../test/support/builders.ts';
+import { freePort } from '../test/support/freePort.ts';
 import { pdfText } from '../test/support/pdfText.ts';
 import { answers, expect, part, sceneWithJob, send, test } from './support/bench.ts';
 import type { Page } from '@playwright/test';
@@ -16,14 +15,6 @@ async function sceneFitted(server: ServerProcess): Promise<string> {
     ...{ placement: { a1: module, b1: module }, setting: 'standard', version: 0 },
   });
   return id;
-}
-
-async function freePort(): Promise<number> {
-  const server = createServer().listen(0, '127.0.0.1');
-  await new Promise((done) => server.once('listening', done));
-  const { port } = server.address() as AddressInfo;
-  await new Promise((done) => server.close(done));
-  return port;
 }
 
 /** Really measures in this browser, the short way, and waits for the figures. */

@@ -47,6 +47,26 @@ const journeys = read('journeys.json');
 const passed =
   (unit?.numPassedTests ?? 0) + (journeys ? journeys.stats.expected + journeys.stats.flaky : 0);
 const failed = (unit?.numFailedTests ?? 0) + (journeys?.stats.unexpected ?? 0);
+/** Every journey of a suite and the suites inside it, each with where it stands. */
+const journeysIn = ({ suites = [], specs = [] }) => [...specs, ...suites.flatMap(journeysIn)];
+// What failed is said again at the end, where whoever sees only the last lines finds it.
+const failures = [
+  ...(unit?.testResults ?? []).flatMap(({ name, message, assertionResults }) => [
+    ...(assertionResults.length === 0 && message ? [{ name, message }] : []),
+    ...assertionResults
+      .filter(({ status }) => status === 'failed')
+      .map((one) => ({ name: `${name} › ${one.fullName}`, message: one.failureMessages[0] })),
+  ]),
+  ...journeysIn(journeys ?? {})
+    .filter(({ ok }) => !ok)
+    .map(({ file, line, title, tests }) => ({
+      name: `e2e/${file}:${line} › ${title}`,
+      message: tests.flatMap(({ results }) => results).find(({ error }) => error)?.error.message,
+    })),
+];
+if (failures.length > 0) console.error('\n── Failed');
+for (const { name, message } of failures)
+  console.error(`${name.replace(`${root}/`, '')}\n  ${String(message).slice(0, 600)}\n`);
 // A step that breaks before counting anything must not read as success.
 const counted = unit && journeys && failed + passed > 0;
 const total = failed === 0 && (isBroken || !counted) ? 1 : failed;

@@ -69,4 +69,4 @@ test('one process at a time: a second is refused by any path, and SIGKILL leaves
   const again = await start(directory);
   const modules = await fetch(`${addressIn(again.said)}/api/modules`);
   expect(await modules.json()).toMatchObject([{ label: 'kept' }]);
-}, 60_000);
+});

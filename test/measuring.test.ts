@@ -1,5 +1,3 @@
-import { createServer } from 'node:net';
-import type { AddressInfo } from 'node:net';
 import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Door, MadeTicket, ProbeRecord, Ticket } from '#contract/measuring';
@@ -10,21 +8,13 @@ import type { ProbeResult } from '#core/proving';
 import { tickets } from '../server/store/schema/index.ts';
 import { Api, module } from './support/api.ts';
 import { desktop, running } from './support/builders.ts';
+import { freePort } from './support/freePort.ts';
 
 const PAGE = '<!doctype html><title>page</title><script type="module">document.title</script>';
 
 let api: Api;
 let door: string;
 let visit = 0;
-
-/** A port nobody listens on. */
-async function freePort(): Promise<number> {
-  const server = createServer().listen(0, '127.0.0.1');
-  await new Promise((done) => server.once('listening', done));
-  const { port } = server.address() as AddressInfo;
-  await new Promise((done) => server.close(done));
-  return port;
-}
 
 async function openDoor(port: number, address = '127.0.0.1'): Promise<Door> {
   const { version } = await api.ok<Door>('GET', '/door');

@@ -9,6 +9,7 @@ import type { Job, JobSummary } from '#contract/records';
 import { seedDemo } from '../demo/seed.ts';
 import { startServer } from '../server/startServer.ts';
 import { openStore } from '../server/store/openStore.ts';
+import type { Database } from '../server/store/openStore.ts';
 import { listJobs, readJob } from '../server/store/operations/readJobs.ts';
 import { Api, module } from './support/api.ts';
 
@@ -78,22 +79,25 @@ describe('saves at the same moment', () => {
   });
 });
 
-describe('the bench list', () => {
-  test('pages without gaps or repeats, and counts all', async () => {
-    const { db, close } = await openStore({ type: 'memory' });
+describe('the demo world on the bench list', () => {
+  let db: Database;
+  let close: () => Promise<void>;
+  beforeAll(async () => {
+    ({ db, close } = await openStore({ type: 'memory' }));
     await seedDemo(db, new Date());
+  });
+  afterAll(() => close());
+
+  test('pages without gaps or repeats, and counts all', async () => {
     const page = (offset: number) => listJobs(db, { state: 'open', search: '', limit: 2, offset });
     const whole = await listJobs(db, { state: 'open', search: '', limit: 200, offset: 0 });
     const pages = [];
     for (let offset = 0; offset < whole.total; offset += 2) pages.push(await page(offset));
     expect(pages.flatMap(({ jobs }) => jobs)).toEqual(whole.jobs);
     expect(whole.total).toBe(whole.jobs.length);
-    await close();
   });
 
   test('a line of the list says the same as the job itself', async () => {
-    const { db, close } = await openStore({ type: 'memory' });
-    await seedDemo(db, new Date());
     for (const state of ['open', 'closed'] as const) {
       const { jobs } = await listJobs(db, { state, search: '', limit: 200, offset: 0 });
       expect(jobs.length).toBeGreaterThan(1);
@@ -111,7 +115,6 @@ describe('the bench list', () => {
         if (job.result) expect(line.headline).toBe(job.result.headline);
       }
     }
-    await close();
   });
 
   test.each([
@@ -130,18 +133,11 @@ describe('the bench list', () => {
     ["'; drop table jobs; --", []],
     ['\\', []],
   ])('searching for %s', async (search, names) => {
-    const { db, close } = await openStore({ type: 'memory' });
-    await seedDemo(db, new Date());
     const { jobs } = await listJobs(db, { state: 'open', search, limit: 50, offset: 0 });
     expect(jobs.map(({ customerName }) => customerName)).toEqual(names);
-    await close();
   });
-});
 
-describe('the demo world', () => {
   test('tells the stories it was made for', async () => {
-    const { db, close } = await openStore({ type: 'memory' });
-    await seedDemo(db, new Date());
     const of = async (search: string, state: 'open' | 'closed' = 'open') => {
       const { jobs } = await listJobs(db, { state, search, limit: 5, offset: 0 });
       return jobs[0];
@@ -157,7 +153,6 @@ describe('the demo world', () => {
       sql`select count(*)::int as n from job_events where at > now() + interval '1 minute'`,
     );
     expect((events as { rows: { n: number }[] }).rows[0]?.n).toBe(0);
-    await close();
   });
 });
 

@@ -6,13 +6,26 @@ import { ServerProcess } from './server.ts';
 export { expect };
 
 /** Journeys that need a server to themselves take `server`; looks at the demo world take `demo`. */
-export const test = base.extend<{ server: ServerProcess }, { demo: ServerProcess }>({
-  // eslint-disable-next-line no-empty-pattern
-  server: async ({}, use) => {
-    const server = await ServerProcess.start();
+export const test = base.extend<
+  { server: ServerProcess },
+  { demo: ServerProcess; empty: ServerProcess }
+>({
+  server: async ({ empty }, use) => {
+    const server = await ServerProcess.start(empty.data);
     await use(server);
     await server.dispose();
   },
+  /** A stopped server whose new, empty database the others start from. */
+  empty: [
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const server = await ServerProcess.start();
+      await server.kill('SIGINT');
+      await use(server);
+      await server.dispose();
+    },
+    { scope: 'worker' },
+  ],
   demo: [
     // eslint-disable-next-line no-empty-pattern
     async ({}, use) => {
