@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { plainMachine } from '../machine/index.ts';
 import type { Machine, Placement } from '../machine/index.ts';
-import { readLabel, sameModule } from '../memory/index.ts';
+import { readLabel } from '../memory/index.ts';
 import type { MemoryModule } from '../memory/index.ts';
 import {
   START,
@@ -19,6 +19,7 @@ import {
   placementShown,
   toolsFor,
   trayOf,
+  samePlacement,
 } from './index.ts';
 import type { BenchEntry, CoverMap, CoverPart, FitSheet, Note } from './index.ts';
 
@@ -105,8 +106,7 @@ const anyPlacement = fc
       desktop.slots.flatMap(({ id }, at) => (modules[at] ? [[id, modules[at]]] : [])),
     ),
   ) as fc.Arbitrary<Placement>;
-const isSame = (a: Placement, b: Placement) =>
-  desktop.slots.every(({ id }) => sameModule(a[id], b[id]));
+const isSame = (a: Placement, b: Placement) => samePlacement(desktop, a, b);
 
 describe('the fit sheet', () => {
   test('worked off from top to bottom always ends in the plan, whatever was found', () => {

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Link } from 'react-router';
 import type { Job, MeasurementRecord } from '#contract/records';
 import { METRIC_TRAITS, conditionsText, mean } from '#core/proving';
 import { figure } from '#core/explaining';
@@ -16,10 +17,12 @@ interface MeasurementsProps {
   readonly kind: 'as-found' | 'as-fitted';
   /** The configuration is saved as it stands, so runs can belong to it. */
   readonly isReady: boolean;
+  /** The step that records the configuration, where that is another one than this. */
+  readonly recordedAt?: 'inspect' | 'fit';
 }
 
 /** Runs of one side of a job, and the form to add some. */
-export function Measurements({ job, kind, isReady }: MeasurementsProps) {
+export function Measurements({ job, kind, isReady, recordedAt }: MeasurementsProps) {
   const own = job.measurements.filter((one) => one.kind === kind);
   const [edited, setEdited] = useState<string>();
   const [remove] = api.useRemoveMeasurementMutation();
@@ -79,6 +82,14 @@ export function Measurements({ job, kind, isReady }: MeasurementsProps) {
       ) : (
         <Empty title={`Save what ${kind === 'as-found' ? 'was found' : 'was fitted'} first.`}>
           Runs belong to a set of modules; a baseline on others proves nothing.
+          {recordedAt && (
+            <Link
+              className="link flex min-h-10 w-fit items-center font-bold"
+              to={`/jobs/${job.id}/${recordedAt}`}
+            >
+              {recordedAt === 'fit' ? 'To Fit' : 'To Inspect'}
+            </Link>
+          )}
         </Empty>
       )}
     </>

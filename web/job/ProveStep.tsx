@@ -9,6 +9,7 @@ import {
   pointText,
   runsNeededText,
 } from '#core/explaining';
+import { samePlacement } from '#core/fitting';
 import type { ChannelInference, Proof } from '#core/proving';
 import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
 import { Mark } from '../ui/Mark.tsx';
@@ -76,29 +77,46 @@ export function ProveStep({ job }: { readonly job: Job }) {
         )}
         {together && <p className="border-t border-line pt-2 text-aside text-muted">{together}</p>}
       </Part>
-      <Part title="Runs after fitting">
-        <Measurements
-          job={job}
-          kind="as-fitted"
-          isReady={snapshotOf(job, 'as-fitted') !== undefined}
-        />
-      </Part>
+      {/* Until something is fitted, the baseline is what can be measured now. */}
+      {snapshotOf(job, 'as-fitted') ? (
+        <>
+          <RunsAfter job={job} />
+          <Baseline job={job} />
+        </>
+      ) : (
+        <>
+          <Baseline job={job} />
+          <RunsAfter job={job} />
+        </>
+      )}
       <Part
         title="Frame logs"
         hint="from any recorder; read in this browser, kept as runs if you say so"
       >
         <FrameLogs job={job} />
       </Part>
-      <Part title="Baseline" hint="on the modules as found">
-        <Measurements
-          job={job}
-          kind="as-found"
-          isReady={snapshotOf(job, 'as-found') !== undefined}
-        />
-      </Part>
     </StepLayout>
   );
 }
+
+const isReady = (job: Job, kind: 'as-found' | 'as-fitted') => snapshotOf(job, kind) !== undefined;
+
+const RunsAfter = ({ job }: { readonly job: Job }) => (
+  <Part title="Runs after fitting">
+    <Measurements job={job} kind="as-fitted" isReady={isReady(job, 'as-fitted')} recordedAt="fit" />
+  </Part>
+);
+
+const Baseline = ({ job }: { readonly job: Job }) => (
+  <Part title="Baseline" hint="on the modules as found">
+    <Measurements
+      job={job}
+      kind="as-found"
+      isReady={isReady(job, 'as-found')}
+      recordedAt="inspect"
+    />
+  </Part>
+);
 
 /** What tells most stands first: compared, then refused, then still to be measured. */
 function comparedFirst(metrics: Proof['metrics']): Proof['metrics'] {
@@ -201,8 +219,8 @@ function Checks({ job, proof }: { readonly job: Job; readonly proof: Proof | und
   const asPlanned =
     fitted &&
     planned &&
-    JSON.stringify([sorted(fitted.placement), fitted.setting]) ===
-      JSON.stringify([sorted(planned.placement), planned.setting]);
+    fitted.setting === planned.setting &&
+    samePlacement(jobMachine(job), fitted.placement, planned.placement);
   const checks: [MarkKind, string][] = [
     fitted
       ? ['ok', `Fitted: ${proof ? pointText(proof.after) : ''}`]
@@ -235,6 +253,3 @@ function Checks({ job, proof }: { readonly job: Job; readonly proof: Proof | und
     </ul>
   );
 }
-
-const sorted = (placement: object) =>
-  Object.entries(placement).sort(([a], [b]) => a.localeCompare(b));
