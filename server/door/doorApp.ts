@@ -5,6 +5,7 @@ import type { Logger } from 'pino';
 import { probePost } from '#contract/measuring';
 import { perMinute } from '../http/perMinute.ts';
 import { InputError, problemHandler, sendProblem } from '../http/problems.ts';
+import { readJson } from '../http/readJson.ts';
 import type { Database } from '../store/openStore.ts';
 import { acceptPost } from '../store/operations/measuring.ts';
 
@@ -39,7 +40,7 @@ export function measuringRouter(db: Database, page: string): Router {
   router.post(
     '/results',
     perMinute(PER_MINUTE.posts),
-    express.json({ limit: POST_LIMIT }),
+    readJson({ limit: POST_LIMIT }),
     async (request, response) => {
       const post = probePost.safeParse(request.body);
       if (!post.success) throw new InputError(post.error.issues);

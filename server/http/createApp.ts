@@ -11,7 +11,8 @@ import { mountRoutes } from './mount.ts';
 import { mountPrints } from './mountPrints.ts';
 import { securityHeaders, servePage } from './page.ts';
 import { perMinute } from './perMinute.ts';
-import { noSuchRoute, problemHandler } from './problems.ts';
+import { noSuchRoute, problemHandler, refuseStrangeAddress } from './problems.ts';
+import { readJson } from './readJson.ts';
 
 /** What the server is made of. */
 export interface AppParts {
@@ -45,9 +46,10 @@ export function createApp(parts: AppParts): Express {
   app.use(
     '/api',
     perMinute(REQUESTS_PER_MINUTE),
+    refuseStrangeAddress,
     // Files travel as base64; elsewhere a megabyte is far beyond anything typed.
-    express.json({ limit: '1mb', type: (request) => isJson(request) && !carriesFiles(request) }),
-    express.json({ limit: '48mb', type: (request) => isJson(request) && carriesFiles(request) }),
+    readJson({ limit: '1mb', type: (request) => isJson(request) && !carriesFiles(request) }),
+    readJson({ limit: '48mb', type: (request) => isJson(request) && carriesFiles(request) }),
     // Answers change with every save; a cached one would look like lost work.
     (_request, response, next) => {
       response.set('Cache-Control', 'no-store');

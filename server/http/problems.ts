@@ -102,6 +102,14 @@ function bodyProblem(error: unknown): Problem | undefined {
       detail: 'The body could not be read as JSON.',
       mend: 'Send valid JSON with content type application/json.',
     };
+  if (typeof status === 'number' && status >= 400 && status < 500)
+    return {
+      type: 'about:blank#unreadable',
+      title: 'The request cannot be read',
+      status,
+      detail: String((error as Partial<Error>).message ?? 'Its address or its coding is broken.'),
+      mend: 'Send UTF-8 JSON to an address of /api/openapi.json.',
+    };
   return undefined;
 }
 
@@ -132,6 +140,18 @@ export function problemHandler(log: Logger): ErrorRequestHandler {
     });
   };
 }
+
+/** A zero character is part of no id and no word to search for, and no database looks one up. */
+export const refuseStrangeAddress: RequestHandler = (request, response, next) => {
+  if (!/%00/.test(request.url)) return next();
+  sendProblem(response, {
+    type: 'about:blank#unreadable',
+    title: 'The request cannot be read',
+    status: 400,
+    detail: 'Its address holds a character that is part of no text.',
+    mend: 'Type the address or the search again.',
+  });
+};
 
 /** Unknown addresses under /api. */
 export const noSuchRoute: RequestHandler = (request, response) => {
