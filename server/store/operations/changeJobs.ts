@@ -222,6 +222,8 @@ export async function closeJob(
 /** Opens a closed job again. */
 export async function reopenJob(db: Database, id: string, version: number): Promise<Job> {
   return db.transaction(async (tx) => {
+    const { result } = await readJob(tx, id);
+    if (!result) throw new StateError('This job is open already.', 'Go on working on it.');
     await bump(tx, id, version, { result: null, closedAt: null });
     await tx.delete(ledger).where(eq(ledger.jobId, id));
     await addEvent(tx, id, 'reopened', 'Opened again');
