@@ -43,7 +43,7 @@ export function explainGain({
   cautions,
 }: MetricProof): Explanation {
   const { unit, better } = METRIC_TRAITS[metric];
-  if (use) return explainPeak(use);
+  if (use?.before || use?.after) return explainPeak(use);
   const unlike = cautions.find(({ type }) => type === 'conditions-differ');
   if (unlike) return { ...explainProofCaution(unlike), title: 'Not comparable' };
   if (!gain)

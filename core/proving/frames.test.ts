@@ -93,7 +93,7 @@ describe('reading a frame log', () => {
       type: 'no frame column',
       columns: ['width'],
     });
-    expect(readFrames(rows([16, 17], 'ms'))).toMatchObject({ type: 'no frame column' });
+    expect(readFrames(rows([16, 17], 'ms'))).toEqual({ type: 'too few frames', frames: 2 });
   });
 
   test('never throws, whatever the text', () => {

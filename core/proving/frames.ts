@@ -137,6 +137,8 @@ export function readFrames(text: string, chosen?: FrameReading): FrameLog | Fram
     })
     .sort((a, b) => b.weight - a.weight)[0]?.reading;
   const reading = chosen ?? found;
+  // So few rows look like nothing, whatever they are.
+  if (sample.length < 3) return { type: 'too few frames', frames: sample.length };
   if (!reading) return { type: 'no frame column', columns };
   const raw = new Float64Array(Math.min(lines.length - firstAt, MOST_FRAMES));
   for (let at = 0; at < raw.length; at++) {

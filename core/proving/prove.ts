@@ -255,15 +255,27 @@ function channelMode(
   return inferChannels(sideOf(after, runs, isLower.after), baseline);
 }
 
-/** Bandwidth leads, being what memory changes most directly; otherwise the first test compared. */
+/**
+ * The change the job comes down to. Of several figures one is often lucky, so only changes that
+ * stand when all are judged together lead; among those bandwidth, which memory changes most directly.
+ */
 function headline(metrics: readonly MetricProof[]): ProofHeadline {
   if (metrics.length === 0) return { type: 'nothing measured' };
   const compared = metrics.filter(({ gain }) => gain);
-  const gained = compared.find(({ gain }) => gain?.verdict === 'gain');
-  const lost = compared.find(({ gain }) => gain?.verdict === 'loss');
+  const leading = (proofs: readonly MetricProof[]) =>
+    proofs.find(({ metric }) => metric === 'bandwidth') ?? proofs[0];
+  const standing = (verdict: 'gain' | 'loss') =>
+    compared.filter((one) => one.gain?.verdict === verdict && one.standsTogether !== false);
+  const [gained, lost] = [leading(standing('gain')), leading(standing('loss'))];
   if (gained && lost) return { type: 'mixed', gained, lost };
-  const proof = compared.find(({ metric }) => metric === 'bandwidth') ?? compared[0];
-  if (proof?.gain) return { type: proof.gain.verdict, proof };
+  if (gained) return { type: 'gain', proof: gained };
+  if (lost) return { type: 'loss', proof: lost };
+  const proof = leading(compared);
+  if (proof)
+    return {
+      type: proof.gain?.verdict === 'too few runs' ? 'too few runs' : 'inside noise',
+      proof,
+    };
   const unlike = metrics.find(({ cautions }) =>
     cautions.some(({ type }) => type === 'conditions-differ'),
   );

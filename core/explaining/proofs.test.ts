@@ -1,0 +1,357 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { anyPlacement } from '../../test/support/arbitraries.ts';
+import { desktop, labelled } from '../../test/support/builders.ts';
+import { SLIPS, expectSound } from '../../test/support/soundWords.ts';
+import { ledgerEntry } from '../ledger/index.ts';
+import type { LedgerEntry } from '../ledger/index.ts';
+import {
+  METRICS,
+  METRIC_TRAITS,
+  POWER_MODES,
+  fingerprint,
+  judgeGain,
+  keptRuns,
+  proveChange,
+  readCarryCode,
+  readFrames,
+  runsFromRows,
+} from '../proving/index.ts';
+import type { Measurement, Metric, Proof, ProofSide } from '../proving/index.ts';
+import {
+  explainCarryFault,
+  explainChannels,
+  explainFrameFault,
+  explainFrameGain,
+  explainGain,
+  explainProofCaution,
+  explainRunsTableFault,
+  frameCautions,
+  headlineText,
+  ledgerGainText,
+  ledgerModules,
+  ledgerStanding,
+  multiplicityText,
+  plainVerdict,
+  reportProof,
+  reportRows,
+  reportStory,
+  timingsText,
+} from './index.ts';
+
+const machine = desktop({}, 4, 2);
+const small = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
+const large = labelled('16GB 2Rx8 PC4-2666V-UB1-11 ORL-16S26');
+const TESTS: readonly (readonly [Metric, string])[] = [
+  ...METRICS.map((metric) => [metric, `its ${METRIC_TRAITS[metric].name.toLowerCase()}`] as const),
+  ['bandwidth', 'another copy'],
+  ['frames', 'the puppet game'],
+];
+
+/** Runs around a centre that a metric can have, steady or jumpy, sometimes with a stray. */
+const anyRuns = fc
+  .record({
+    centre: fc.constantFrom(20, 20, 20.1, 40),
+    scatter: fc.constantFrom(0, 0.002, 0.02, 0.2),
+    offsets: fc.array(fc.double({ min: -1, max: 1, noNaN: true }), { maxLength: 9 }),
+    isStray: fc.boolean(),
+  })
+  .map(({ centre, scatter, offsets, isStray }) =>
+    offsets.map((one, at) => centre * (1 + scatter * one) * (isStray && at === 0 ? 1.7 : 1)),
+  );
+
+const anyMeasurement = ([metric, name]: (typeof TESTS)[number]) =>
+  fc.record({
+    runs: anyRuns,
+    isElsewhere: fc.integer({ min: 0, max: 5 }).map((one) => one === 0),
+    power: fc.constantFrom(...POWER_MODES.slice(0, 2)),
+    sense: fc.constantFrom('higher' as const, 'lower' as const),
+    isLowerBound: fc.boolean(),
+    metric: fc.constant(metric),
+    test: fc.constant(name),
+  });
+
+const anySeating = anyPlacement(fc.constantFrom(small, large));
+const anySide: fc.Arbitrary<ProofSide> = fc
+  .tuple(
+    fc.oneof({ weight: 9, arbitrary: anySeating }, { weight: 1, arbitrary: fc.constant({}) }),
+    fc.uniqueArray(fc.constantFrom(...TESTS).chain(anyMeasurement), {
+      selector: ({ metric, test: name }) => `${metric} ${name}`,
+    }),
+  )
+  .map(([placement, all]) => ({
+    placement,
+    setting: 'standard' as const,
+    measurements: all
+      .filter(({ runs }) => runs.length > 0)
+      .map(({ isElsewhere, sense, ...one }): Measurement => ({
+        ...{ ...one, warmUp: 0, resolution: '', tool: '', conditions: '' },
+        sense: one.metric === 'score' ? sense : null,
+        fingerprint: fingerprint(machine, isElsewhere ? { a2: large } : placement),
+      })),
+  }));
+
+const anyProof: fc.Arbitrary<Proof> = fc
+  .tuple(anySide, anySide, fc.nat(9999))
+  .map(([before, after, seed]) => proveChange(machine, before, after, seed));
+
+/** Every text a proof brings out, wherever it is shown. */
+function textsOf(proof: Proof): string[] {
+  return [
+    ...[headlineText(proof), plainVerdict(proof), multiplicityText(proof) ?? ''],
+    ...reportProof(proof),
+    ...reportRows(proof).flatMap((row) => Object.values<string>({ ...row })),
+    ...Object.values<string>({ ...reportStory(proof, [small], [large, large]) }),
+    ...[timingsText(proof.before), timingsText(proof.after)],
+  ];
+}
+
+describe('words for whatever was measured', () => {
+  test('are whole, on the page and on paper', () => {
+    fc.assert(
+      fc.property(anyProof, (proof) => {
+        for (const metric of proof.metrics) {
+          expectSound(explainGain(metric));
+          metric.cautions.forEach((one) => expectSound(explainProofCaution(one)));
+        }
+        if (proof.channels) expectSound(explainChannels(proof.channels));
+        for (const text of textsOf(proof)) expect(text).not.toMatch(SLIPS);
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  test('show no figure without its unit and its before, and leave none out', () => {
+    fc.assert(
+      fc.property(anyProof, (proof) => {
+        const rows = reportRows(proof);
+        expect(rows.map(({ test: name }) => name)).toEqual(
+          proof.metrics.map(({ test: name }) => name),
+        );
+        for (const [at, { metric, before, after }] of proof.metrics.entries()) {
+          const { unit } = METRIC_TRAITS[metric];
+          const shown = rows[at];
+          expect(shown?.before.endsWith(before.length > 0 ? ` ${unit}` : 'not measured')).toBe(
+            true,
+          );
+          expect(shown?.after.endsWith(after.length > 0 ? ` ${unit}` : 'not measured')).toBe(true);
+          if (/better|worse/.test(shown?.change ?? '')) expect(shown?.sure).toContain('19 times');
+        }
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  test('the headline never rests on a figure that could be luck among several', () => {
+    const seen = new Set<string>();
+    fc.assert(
+      fc.property(anyProof, (proof) => {
+        const { headline, metrics } = proof;
+        seen.add(headline.type);
+        const standing = (verdict: string) =>
+          metrics.filter(
+            ({ gain, standsTogether }) => gain?.verdict === verdict && standsTogether !== false,
+          );
+        const [gained, lost] = [standing('gain'), standing('loss')];
+        switch (headline.type) {
+          case 'mixed':
+            expect(gained).toContain(headline.gained);
+            expect(lost).toContain(headline.lost);
+            return;
+          case 'gain':
+            expect(gained).toContain(headline.proof);
+            expect(lost).toEqual([]);
+            expect(plainVerdict(proof)).toMatch(/^Better than before/);
+            return;
+          case 'loss':
+            expect(lost).toContain(headline.proof);
+            expect(gained).toEqual([]);
+            expect(plainVerdict(proof)).toMatch(/^Slower than before/);
+            return;
+          default:
+            expect([gained, lost]).toEqual([[], []]);
+            expect(plainVerdict(proof)).not.toMatch(/better|slower/i);
+        }
+      }),
+      { numRuns: 300, seed: 4 },
+    );
+    expect([...seen].sort()).toEqual([
+      ...['gain', 'inside noise', 'loss', 'mixed', 'no comparison', 'not comparable'],
+      ...['not running', 'nothing measured', 'too few runs'],
+    ]);
+  });
+
+  test('several figures are named as several, and the odds of a lucky one are right', () => {
+    fc.assert(
+      fc.property(anyProof, (proof) => {
+        const judged = proof.metrics.filter(({ gain }) => gain?.interval);
+        const text = multiplicityText(proof);
+        const several = proof.metrics.filter(({ standsTogether }) => standsTogether !== undefined);
+        expect(text === undefined).toBe(several.length < 2);
+        if (text === undefined) return;
+        expect(several.length).toBeGreaterThanOrEqual(judged.length);
+        const lucky = Math.round(100 * (1 - 0.95 ** several.length));
+        expect(text).toContain(`${several.length} figures`);
+        expect(text).toContain(`in ${lucky} % of cases`);
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  test('a run set aside is named with its figure, and left out of the means shown', () => {
+    const before = [20, 20.1, 19.9, 20.05, 19.95, 12];
+    const gain = judgeGain(before, [30, 30.1, 29.9, 30], 'higher', 1);
+    expect(gain.setAside).toMatchObject([{ side: 'before', value: 12 }]);
+    expect(keptRuns(before, gain, 'before')).toEqual(before.slice(0, 5));
+    const measurement = (runs: number[], placement: ProofSide['placement']): Measurement => ({
+      ...{ metric: 'bandwidth', test: 'copy', runs, warmUp: 0, power: 'unknown', resolution: '' },
+      ...{ tool: '', conditions: '', fingerprint: fingerprint(machine, placement) },
+    });
+    const side = (placement: ProofSide['placement'], runs: number[]): ProofSide => ({
+      ...{ placement, setting: 'standard', measurements: [measurement(runs, placement)] },
+    });
+    const proof = proveChange(
+      machine,
+      side({ a1: small }, before),
+      side({ a1: small, b1: small }, [30, 30.1, 29.9, 30]),
+      1,
+    );
+    const [metric] = proof.metrics;
+    if (!metric) throw new Error('expected a comparison');
+    expect(explainGain(metric).why).toContain('Set aside before: 12 GB/s');
+    expect(reportRows(proof)[0]).toMatchObject({ before: '20 GB/s', after: '30 GB/s' });
+  });
+});
+
+describe('peaks of memory in use', () => {
+  const peak = (before: number | undefined, after: number | undefined) => {
+    const use = (one: number | undefined) => one && { peak: one, usable: 10 };
+    const [one, two] = [use(before), use(after)];
+    return explainGain({
+      ...{ metric: 'peak', test: 'peak', before: [], after: [], cautions: [] },
+      use: { ...(one ? { before: one } : {}), ...(two ? { after: two } : {}) },
+    });
+  };
+
+  test.each([
+    [9.9, 5, 'Memory was full, and is no longer', undefined],
+    [5, 9.9, 'Memory is still full at the peak', 'Fit more, or do less at the same time.'],
+    [5, 6, 'Memory holds the peak', undefined],
+    [undefined, 6, 'Memory holds the peak', undefined],
+    [5, undefined, 'Nothing measured after', undefined],
+  ])('%s of 10 GB before, %s after: %s', (before, after, title, mend) => {
+    const words = peak(before, after);
+    expectSound(words);
+    expect(words).toMatchObject({ title });
+    expect(words.mend).toBe(mend);
+  });
+});
+
+describe('the ledger', () => {
+  test('says what sat where, how long it stood, and what it gained, for any proof', () => {
+    fc.assert(
+      fc.property(anyProof, anySeating, (proof, placement) => {
+        const entry = ledgerEntry({
+          ...{ machine, placement, setting: 'standard', proof, need: 12, isSimulated: false },
+          ...{ passed: [{ minutes: 300, passes: 4 }], activityOf: () => null },
+        });
+        expect(entry === undefined).toBe(proof.after.type === 'blocked');
+        if (!entry) return;
+        const all = [ledgerModules(entry), ...entry.gains.map(ledgerGainText)];
+        for (const text of all) expect(text).not.toMatch(SLIPS);
+        expect(entry.modules).toHaveLength(Object.values(placement).length);
+        for (const { factor, low, high } of entry.gains) {
+          expect(low).toBeLessThanOrEqual(factor + 1e-9);
+          expect(high).toBeGreaterThanOrEqual(factor - 1e-9);
+        }
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  test('modules alike are counted together with their slots', () => {
+    const seat = (slot: string, part: string) => ({ slot, part, capacity: 16, isNumbered: true });
+    const modules = [seat('CN8', 'ORL-16S26'), seat('CN9', 'ORL-16S26'), seat('CN10', 'PV4-16S')];
+    const entry = { modules, stable: { minutes: 540, passes: 2 } } as unknown as LedgerEntry;
+    expect(ledgerModules(entry)).toBe(
+      '2 × 16 GB ORL-16S26 in CN8 and CN9; 1 × 16 GB PV4-16S in CN10',
+    );
+    expect(ledgerStanding(entry, 12, false)).toBe('test passed, 540 min; stood 12 days');
+    expect(ledgerStanding(entry, 1, true)).toBe('test passed, 540 min; came back after 1 day');
+    expect(ledgerStanding({ ...entry, stable: null }, 0, false)).toBe('no test; stood 0 days');
+  });
+});
+
+describe('what cannot be read says what would mend it', () => {
+  const code = (typed: string) => {
+    const read = readCarryCode(typed);
+    if (read.ok) throw new Error(`expected “${typed}” to be refused`);
+    return explainCarryFault(read.fault);
+  };
+
+  test.each([
+    ['', '0 characters instead of 32'],
+    ['ABCD', '4 characters instead of 32'],
+    ['0000 0000 0000 0#00 0000 0000 0000 0000', '“#” in group 4 is no character of a code'],
+    ['1111 2222 3333 4444 5555 6666 7777 8888', 'The code does not add up'],
+  ])('the carry code “%s”: %s', (typed, title) => {
+    expectSound(code(typed));
+    expect(code(typed)).toMatchObject({ title, mend: expect.stringMatching(/\S/) as string });
+  });
+
+  test.each([
+    ['', 'There are no numbers in it'],
+    ['a,b\nx,y\n', 'There are no numbers in it'],
+    ['step\n-4\n-5\n-9\n-7\n', 'No column looks like frames'],
+    ['ms\n16.7\n16.6\n', 'Only 2 frames'],
+  ])('the frame log %j: %s', (text, title) => {
+    const log = readFrames(text);
+    if (!('type' in log)) throw new Error('expected the log to be refused');
+    expectSound(explainFrameFault(log));
+    expect(explainFrameFault(log)).toMatchObject({
+      ...{ title, mend: expect.stringMatching(/\S/) as string },
+    });
+  });
+
+  test.each([
+    ['test\ncopy', 'There is no column “runs”'],
+    ['runs\n1 2', 'There is no column “test”'],
+    ['test,runs,measured\ncopy,1 2,charm', 'Row 2: “charm” is nothing measured here'],
+    ['test,runs\n,1 2', 'Row 2: the test has no name'],
+    ['test,runs\n,\ncopy,one', 'Row 3: “one” is no figure'],
+    ['test,runs,measured\nmark,1 2,score', 'Row 2: it is not said which way'],
+    ['test,runs,unit\ncopy,1 2,MB/s', 'Row 2: MB/s instead of GB/s'],
+  ])('the table of runs %j: %s', (text, title) => {
+    const rows = text.split('\n').map((line) => line.split(','));
+    const [fault] = runsFromRows(rows).faults;
+    if (!fault) throw new Error('expected a fault');
+    expectSound(explainRunsTableFault(fault));
+    expect(explainRunsTableFault(fault).title).toContain(title);
+    expect(explainRunsTableFault(fault).mend).toMatch(/\S/);
+  });
+
+  test('what deserves a word about a frame log', () => {
+    const titles = (frames: number, skipped: number, restarts: number[]) => {
+      const words = frameCautions({ summary: { frames }, skipped, restarts });
+      words.forEach(expectSound);
+      return words.map(({ title }) => title);
+    };
+    expect(titles(5000, 0, [])).toEqual([]);
+    expect(titles(50, 1, [20])).toEqual([
+      'Only 50 frames: the lows say nothing',
+      'The clock starts anew once',
+      '1 row left out',
+    ]);
+    expect(titles(5000, 3, [20, 40])).toEqual(['The clock starts anew 2 times', '3 rows left out']);
+  });
+
+  test.each([
+    [1.2, 1.1, 1.3, 'Faster'],
+    [0.8, 0.7, 0.9, 'Slower'],
+    [1, 0.95, 1.05, 'Inside the noise'],
+  ])('a mean rate ×%d (%d to %d): %s', (factor, low, high, says) => {
+    const words = explainFrameGain({ factor, low, high, block: 30 });
+    expectSound(words);
+    expect(words.title.startsWith(says)).toBe(true);
+  });
+});
