@@ -10,6 +10,7 @@ import { seedDemo } from '../demo/seed.ts';
 import { startServer } from '../server/startServer.ts';
 import { openStore } from '../server/store/openStore.ts';
 import type { Database } from '../server/store/openStore.ts';
+import { readLedger } from '../server/store/operations/ledger.ts';
 import { listJobs, readJob } from '../server/store/operations/readJobs.ts';
 import { Api, module } from './support/api.ts';
 
@@ -149,6 +150,10 @@ describe('the demo world on the bench list', () => {
       /^Mixed: open hull assembly ×2\.\d+ better/,
     );
     expect((await of('choir', 'closed'))?.headline).toBe('Runs paired, inside the promise');
+    const { shares } = await readLedger(db);
+    expect(shares.flatMap(({ isRefitted, assumed }) => (isRefitted ? [assumed.id] : []))).toEqual([
+      'compression',
+    ]);
     const events = await db.execute(
       sql`select count(*)::int as n from job_events where at > now() + interval '1 minute'`,
     );

@@ -69,7 +69,9 @@ export function ProveStep({ job }: { readonly job: Job }) {
             title={
               proof
                 ? 'Nothing is measured yet.'
-                : 'Record what was found and what was fitted first.'
+                : isReady(job, 'as-found')
+                  ? 'Nothing is fitted yet: measure the baseline below.'
+                  : 'Record what was found first.'
             }
           >
             Three runs before and three after, under the same conditions, make a sound verdict.
