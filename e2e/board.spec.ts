@@ -251,7 +251,7 @@ test('a job without anything found says so at every step instead of breaking', a
     ['plan?view=hand', 'No memory is fitted'],
     ['quote', 'No plan has been taken yet.'],
     ['fit', 'Nothing is to be moved.'],
-    ['prove', 'Record what was found and what was fitted first.'],
+    ['prove', 'Record what was found first.'],
     ['hand-over', 'Not ready to close'],
     ['report', 'Nothing has been fitted yet.'],
   ] as const) {

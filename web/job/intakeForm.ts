@@ -1,5 +1,6 @@
 import { CONSENTS, blankIntake, intakeTerms } from '#contract/records';
 import type { Consents, IntakeTerms } from '#contract/records';
+import { readAmount } from '#core/quoting';
 
 /** What intake asks besides who and what, as typed. */
 export interface IntakeForm {
@@ -28,12 +29,11 @@ export function intakeFromForm(form: IntakeForm): {
   errors: Partial<Record<keyof IntakeForm, string>>;
 } {
   const errors: Partial<Record<keyof IntakeForm, string>> = {};
-  const typed = form.budget.trim().replace(',', '.');
-  const budget = typed === '' ? null : Math.round(Number(typed) * 100);
-  if (budget !== null && !(budget >= 0)) errors.budget = 'Type an amount, such as 120 or 89.50.';
+  const budget = readAmount(form.budget);
+  if (budget === undefined) errors.budget = 'Type an amount, such as 120 or 89.50.';
   const checked = intakeTerms.safeParse({
     ...form,
-    budget: errors.budget ? null : budget,
+    budget: budget ?? null,
     deadline: form.deadline === '' ? null : form.deadline,
   });
   for (const { path, message } of checked.error?.issues ?? [])

@@ -1,4 +1,7 @@
+import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { findMachineFaults } from '#core/machine';
+import { anyFourChannelMachine } from '../../test/support/arbitraries.ts';
 import { desktop, labelled } from '../../test/support/builders.ts';
 import { dataRate, gib } from '../../core/units/index.ts';
 import { orderFromTaps, tapsFromOrder } from './boardForm.ts';
@@ -56,6 +59,38 @@ describe('the board', () => {
 });
 
 describe('machine form', () => {
+  test('whatever the limits of a machine, it comes back from its form unchanged', () => {
+    fc.assert(
+      fc.property(anyFourChannelMachine, (machine) => {
+        fc.pre(findMachineFaults(machine).length === 0);
+        const { machine: back, errors } = machineFromForm(formFromMachine(machine), machine);
+        expect(errors).toEqual({});
+        expect(back).toEqual(machine);
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  test('whatever is typed into one field, it is taken or refused there, and never breaks', () => {
+    const form = formFromMachine(full);
+    const fields = Object.entries(form).flatMap(([name, value]) =>
+      typeof value === 'string' ? [name] : [],
+    );
+    const typed = fc.oneof(
+      fc.string({ maxLength: 30 }),
+      fc.stringMatching(/^[0-9 ,.;x×-]{0,12}$/),
+      fc.constantFrom('unknown', 'none', '1e9', '-1', '0', '2; 1', 'A1, A1', 'DDR4, DDR5'),
+    );
+    fc.assert(
+      fc.property(fc.constantFrom(...fields), typed, (name, text) => {
+        const { machine, errors } = machineFromForm({ ...form, [name]: text });
+        expect(machine === undefined).toBe(Object.keys(errors).length > 0);
+        for (const message of Object.values(errors)) expect(message).toMatch(/\S/);
+      }),
+      { numRuns: 500 },
+    );
+  });
+
   test.each([
     ['plain', desktop()],
     ['full', full],
