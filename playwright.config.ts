@@ -16,6 +16,8 @@ export default defineConfig({
   // Two cores can be slow for minutes; what hangs is still found.
   timeout: 150_000,
   expect: { timeout: 20_000 },
+  // A second try on a fresh page and server; the last lines of `npm test` name what needed one.
+  retries: 1,
   // The JSON goes to the file the test script names; alone, a list is enough.
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_FILE ? [['list'], ['json']] : 'list',
   outputDir: 'test-results/journeys',

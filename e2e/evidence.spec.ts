@@ -275,7 +275,9 @@ test('five like machines are taken in at once; a customer is no second one by ac
   // The tag hangs on the machine and names no one.
   const tag = page.getByRole('img', { name: /Tag of job/ });
   await expect(tag).toBeVisible();
-  expect(await tag.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBeGreaterThan(0);
+  await expect
+    .poll(() => tag.evaluate((image: HTMLImageElement) => image.naturalWidth))
+    .toBeGreaterThan(0);
   await page.getByLabel('The battery is swollen').check();
   await expect(page.getByText('Stop: the battery is swollen')).toBeVisible();
   await page.getByRole('button', { name: 'Save', exact: true }).click();

@@ -167,9 +167,12 @@ for (const [size, viewport] of [
       for (const name of ['Picture', 'Firmware sees', 'Each slot', 'Rate', 'System sees', 'Usable'])
         await expect(reading(page, name).getByRole('img', { name: 'good' })).toBeVisible();
 
-      const after = await send<Job>(server, 'GET', `/jobs/${id}`, undefined);
-      const fitted = after.snapshots.find(({ kind }) => kind === 'as-fitted');
-      expect(Object.keys(fitted?.placement ?? {}).sort()).toEqual(['a1', 'b1']);
+      // What is noted shows at once and is sent in order; the record follows.
+      const read = () => send<Job>(server, 'GET', `/jobs/${id}`, undefined);
+      const fitted = async () =>
+        (await read()).snapshots.find(({ kind }) => kind === 'as-fitted')?.placement ?? {};
+      await expect.poll(async () => Object.keys(await fitted()).sort()).toEqual(['a1', 'b1']);
+      const after = await read();
       expect(after.events.map(({ text }) => text).join(' ')).toContain('Corrected what sits where');
 
       // The library machine remembers the map: the next one gets it.

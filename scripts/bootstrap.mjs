@@ -87,6 +87,7 @@ function sourceHash() {
     'server',
     'web',
     'probe',
+    'look',
     'package-lock.json',
     'vite.config.ts',
   ];

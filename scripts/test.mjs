@@ -67,6 +67,11 @@ const failures = [
 if (failures.length > 0) console.error('\n── Failed');
 for (const { name, message } of failures)
   console.error(`${name.replace(`${root}/`, '')}\n  ${String(message).slice(0, 600)}\n`);
+const shaky = journeysIn(journeys ?? {}).filter(({ tests }) =>
+  tests.some(({ status }) => status === 'flaky'),
+);
+for (const { file, line, title } of shaky)
+  console.log(`Passed only at the second try: e2e/${file}:${line} › ${title}`);
 // A step that breaks before counting anything must not read as success.
 const counted = unit && journeys && failed + passed > 0;
 const total = failed === 0 && (isBroken || !counted) ? 1 : failed;
