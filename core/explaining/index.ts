@@ -19,14 +19,12 @@ export {
   explainChannels,
   explainGain,
   explainProofCaution,
-  explainRunFault,
-  explainRunsTableFault,
-  explainShownRate,
   gainText,
   headlineText,
   multiplicityText,
   runsNeededText,
 } from './proofs.ts';
+export { explainRunFault, explainRunsTableFault, explainShownRate } from './runs.ts';
 export { explainRung, rungName } from './rungs.ts';
 export { explainGrade, explainSchoolRow } from './schools.ts';
 export { count, figure, gb, list, slotNames, volts } from './words.ts';

@@ -1,0 +1,153 @@
+import { z } from 'zod';
+import {
+  RETURN_STATES,
+  benchInput,
+  benchLog,
+  memoryTestInput,
+  returnInput,
+  returnRecord,
+} from './bench.ts';
+import {
+  job,
+  jobSummary,
+  jobTerms,
+  measurementInput,
+  newJob,
+  snapshotInput,
+  snapshotKind,
+} from './records.ts';
+import { orderLine, quote, quoteAnswerInput, quoteInput } from './quotes.ts';
+import { byId, created, route } from './route.ts';
+import { id, version } from './text.ts';
+
+const page = z.strictObject({
+  state: z.enum(['open', 'closed']).default('open'),
+  search: z.string().max(200).default(''),
+  limit: z.coerce.number().int().min(1).max(200).default(50),
+  offset: z.coerce.number().int().min(0).default(0),
+});
+
+/** Jobs, and what happens to them between intake and handing over. */
+export const jobRoutes = {
+  listJobs: route(
+    'get',
+    '/jobs',
+    'Jobs, the longest waiting first',
+    z.strictObject({ jobs: z.array(jobSummary), total: z.number().int() }),
+    { query: page },
+  ),
+  createJob: route('post', '/jobs', 'Open a job', job, { body: newJob, ...created }),
+  readJob: route('get', '/jobs/{id}', 'A job with all that belongs to it', job, { params: byId }),
+  changeJob: route('patch', '/jobs/{id}', 'Change the terms of a job', job, {
+    params: byId,
+    body: jobTerms.partial().extend({ version, machineId: id.optional() }),
+  }),
+  saveSnapshot: route('put', '/jobs/{id}/snapshots/{kind}', 'Save a configuration', job, {
+    params: byId.extend({ kind: snapshotKind }),
+    body: snapshotInput.extend({
+      version: z.number().int().min(0).describe('0 for the first save'),
+    }),
+  }),
+  addMeasurement: route('post', '/jobs/{id}/measurements', 'Record runs of a test', job, {
+    params: byId,
+    body: measurementInput,
+    ...created,
+  }),
+  changeMeasurement: route(
+    'put',
+    '/jobs/{id}/measurements/{measurementId}',
+    'Correct runs of a test',
+    job,
+    {
+      params: byId.extend({ measurementId: id }),
+      body: measurementInput.safeExtend({ version }),
+    },
+  ),
+  removeMeasurement: route(
+    'delete',
+    '/jobs/{id}/measurements/{measurementId}',
+    'Remove runs of a test',
+    job,
+    {
+      params: byId.extend({ measurementId: id }),
+    },
+  ),
+  closeJob: route(
+    'post',
+    '/jobs/{id}/close',
+    'Hand over: the server computes the verdict and stores it',
+    job,
+    { params: byId, body: z.strictObject({ version }) },
+  ),
+  reopenJob: route('post', '/jobs/{id}/reopen', 'Open a closed job again', job, {
+    params: byId,
+    body: z.strictObject({ version }),
+  }),
+  readBench: route('get', '/jobs/{id}/bench', 'The bench log of a job', benchLog, { params: byId }),
+  addBenchNote: route(
+    'post',
+    '/jobs/{id}/bench',
+    'Add to the bench log: a step done, what sits where, a reading, a check, or one taken back',
+    benchLog,
+    { params: byId, body: benchInput, ...created },
+  ),
+  addMemoryTest: route('post', '/jobs/{id}/memory-tests', 'Record a memory test', job, {
+    params: byId,
+    body: memoryTestInput,
+    ...created,
+  }),
+  removeMemoryTest: route(
+    'delete',
+    '/jobs/{id}/memory-tests/{testId}',
+    'Remove a memory test recorded by mistake',
+    job,
+    { params: byId.extend({ testId: id }) },
+  ),
+  addReturn: route('post', '/jobs/{id}/returns', 'Put a module on the list of returns', job, {
+    params: byId,
+    body: returnInput,
+    ...created,
+  }),
+  listReturns: route(
+    'get',
+    '/returns',
+    'Modules sent back, the latest first',
+    z.array(returnRecord),
+  ),
+  changeReturn: route('put', '/returns/{id}', 'Say where a return stands', z.array(returnRecord), {
+    params: byId,
+    body: z.strictObject({ state: z.enum(RETURN_STATES), version }),
+  }),
+  listQuotes: route(
+    'get',
+    '/jobs/{id}/quotes',
+    'Quotes of a job, the latest first',
+    z.array(quote),
+    {
+      params: byId,
+    },
+  ),
+  issueQuote: route(
+    'post',
+    '/jobs/{id}/quotes',
+    'Issue a quote for a plan; prices are frozen as the catalogue has them',
+    z.array(quote),
+    { params: byId, body: quoteInput, ...created },
+  ),
+  answerQuote: route(
+    'post',
+    '/jobs/{id}/quotes/{quoteId}/answer',
+    'Record the answer; an accepted quote becomes the plan and holds its drawer modules',
+    z.array(quote),
+    { params: byId.extend({ quoteId: id }), body: quoteAnswerInput },
+  ),
+  listOrders: route(
+    'get',
+    '/orders',
+    'Parts to order for accepted quotes, by supplier',
+    z.array(orderLine),
+  ),
+  listBatch: route('get', '/batches/{id}', 'The open jobs of a batch', z.array(job), {
+    params: byId,
+  }),
+} as const;
