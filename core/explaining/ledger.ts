@@ -53,3 +53,11 @@ export function explainRefit({
     source: 'Regression of 1/gain − 1 on 1/B − 1 and L − 1, the assumed ranges as prior',
   };
 }
+
+/** How bands did on jobs they had not seen, before and after: empty until there are jobs enough. */
+export function refitBands({ heldOut }: RefittedClass): string {
+  if (!heldOut) return '';
+  const { assumed, refitted } = heldOut;
+  const inside = (share: number) => `${Math.round(share * 100)} %`;
+  return `On jobs not seen: ${inside(assumed.inside)} inside bands ${figure(assumed.width, 2)} % wide before, ${inside(refitted.inside)} inside ${figure(refitted.width, 2)} % now.`;
+}

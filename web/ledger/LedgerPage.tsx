@@ -1,7 +1,13 @@
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import type { LedgerLine } from '#contract/ledger';
-import { explainRefit, ledgerGainText, ledgerModules, ledgerStanding } from '#core/explaining';
+import type { Ledger, LedgerLine } from '#contract/ledger';
+import {
+  explainRefit,
+  ledgerGainText,
+  ledgerModules,
+  ledgerStanding,
+  refitBands,
+} from '#core/explaining';
 import { api } from '../app/api.ts';
 import { SelectField, TextField } from '../ui/Field.tsx';
 import { Mark } from '../ui/Mark.tsx';
@@ -44,12 +50,15 @@ export function LedgerPage() {
               <section className="sheet">
                 <h2 className="mb-2 font-bold">What predictions go by</h2>
                 <ul className="grid gap-1.5">
-                  {data.shares.map((one) => {
+                  {refittedFirst(data.shares).map((one) => {
                     const reason = explainRefit(one);
                     return (
                       <li key={one.assumed.id} className="flex items-start gap-2 text-aside">
                         <Mark kind={one.isRefitted ? 'ok' : 'same'} />
-                        <span className="grow">{reason.title}</span>
+                        <span className="grow">
+                          {reason.title}
+                          <span className="block text-muted">{refitBands(one)}</span>
+                        </span>
                         <WhyLink title={one.assumed.name} reasons={[reason]} />
                       </li>
                     );
@@ -63,6 +72,10 @@ export function LedgerPage() {
     </main>
   );
 }
+
+/** What this shop's own jobs say stands before what is merely assumed. */
+const refittedFirst = (shares: Ledger['shares']) =>
+  [...shares].sort((a, b) => Number(b.isRefitted) - Number(a.isRefitted));
 
 function Lines({ lines }: { readonly lines: readonly LedgerLine[] }) {
   const [search, setSearch] = useState('');
