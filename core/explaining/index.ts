@@ -93,4 +93,10 @@ export {
 } from './frames.ts';
 export { plainVerdict, reportProof, reportRows, reportStory, timingsText } from './reports.ts';
 export type { ReportRow } from './reports.ts';
-export { explainRefit, ledgerGainText, ledgerModules, ledgerStanding, refitBands } from './ledger.ts';
+export {
+  explainRefit,
+  ledgerGainText,
+  ledgerModules,
+  ledgerStanding,
+  refitBands,
+} from './ledger.ts';
