@@ -114,6 +114,10 @@ describe('the demo world on the bench list', () => {
         expect(line).toMatchObject(own);
         expect(line.next === null).toBe(job.result !== null);
         if (job.result) expect(line.headline).toBe(job.result.headline);
+        // History reads from old to new, and nothing is added after handing over.
+        const moments = job.events.map(({ at }) => at);
+        expect(moments).toEqual([...moments].sort());
+        if (job.result) expect(job.events.at(-1)?.type).toBe('closed');
       }
     }
   });

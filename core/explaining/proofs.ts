@@ -114,7 +114,7 @@ export function multiplicityText({ metrics }: Proof): string | undefined {
   if (judged.length < 2) return undefined;
   const lucky = Math.round(100 * (1 - 0.95 ** judged.length));
   const standing = judged.filter(({ standsTogether }) => standsTogether).length;
-  return `${judged.length} figures are compared, and all are shown. With none of them changed, one would look changed by chance in ${lucky} % of cases; judged together, ${standing === judged.length ? 'all' : standing} of ${judged.length} stand.`;
+  return `${judged.length} figures are compared, and all are shown. With none of them changed, one would look changed by chance in ${lucky} % of cases; judged together, ${standing === judged.length ? 'all of them' : `${standing} of ${judged.length}`} stand.`;
 }
 
 /** How a figure stands to its promise. */

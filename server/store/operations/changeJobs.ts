@@ -214,7 +214,7 @@ export async function closeJob(
     const result = { closedAt: closedAt.toISOString(), headline, machine: job.machine.machine };
     await bump(tx, id, version, { result, closedAt });
     await enterLedger(tx, job, proof, closedAt);
-    await addEvent(tx, id, 'closed', `Handed over: ${headline}`);
+    await addEvent(tx, id, 'closed', `Handed over: ${headline}`, closedAt);
     return readJob(tx, id);
   });
 }
@@ -268,15 +268,16 @@ async function bump(db: Database, id: string, version: number, fields: JobFields
   if (rows.length === 0) throw new ConflictError('This job', await readJob(db, id));
 }
 
-/** Adds a line to a job's history. */
+/** Adds a line to a job's history, as of a moment. */
 export async function addEvent(
   db: Database,
   jobId: string,
   type: string,
   text: string,
+  at = new Date(),
 ): Promise<void> {
-  await db.insert(jobEvents).values({ jobId, type, text });
-  await db.update(jobs).set({ changedAt: new Date() }).where(eq(jobs.id, jobId));
+  await db.insert(jobEvents).values({ jobId, type, text, at });
+  await db.update(jobs).set({ changedAt: at }).where(eq(jobs.id, jobId));
 }
 
 function measuredText({

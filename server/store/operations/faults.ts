@@ -16,6 +16,7 @@ export async function addMemoryTest(
   db: Database,
   jobId: string,
   input: MemoryTestInput,
+  at = new Date(),
 ): Promise<Job> {
   return db.transaction(async (tx) => {
     const job = await requireOpen(tx, jobId);
@@ -27,13 +28,14 @@ export async function addMemoryTest(
       );
     const print = fingerprint(job.machine.machine, now.placement);
     const test = { ...input, fingerprint: print, setting: now.setting };
-    await tx.insert(memoryTests).values({ id: newId(), jobId, ...test });
+    await tx.insert(memoryTests).values({ id: newId(), jobId, ...test, at });
     const { minutes, passes, errors, by } = input;
     await addEvent(
       tx,
       jobId,
       'memory test',
       `Memory test ${judgeMemoryTest(test)}: ${minutes} min, ${passes === 1 ? '1 pass' : `${passes} passes`}, ${count(errors, 'error')} (${by})`,
+      at,
     );
     return readJob(tx, jobId);
   });
