@@ -111,7 +111,8 @@ async function seedJob(db: Database, job: DemoJob, machineId: string, now: Date)
     }
   }
   if (job.isAgreed) await agree(db, id);
-  for (const test of job.memoryTests ?? []) await addMemoryTest(db, id, { ...test, by: BENCH }, next());
+  for (const test of job.memoryTests ?? [])
+    await addMemoryTest(db, id, { ...test, by: BENCH }, next());
   for (const note of job.bench ?? [])
     await addBenchNote(db, id, { id: nanoid(12), by: BENCH, note });
   if (job.isClosed) await closeJob(db, id, 1, next());
