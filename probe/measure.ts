@@ -1,6 +1,7 @@
-import { hasPlateau, rungsOf } from '../core/proving/probe.ts';
+import { PROBE_BOUNDS, hasPlateau, rungsOf } from '../core/proving/probe.ts';
 import type { PatternCheck, ProbeLength, ProbeMark, ProbeResult } from '../core/proving/probe.ts';
 import { median } from '../core/proving/statistics.ts';
+import { credible } from './credible.ts';
 import { Crew, aborted } from './crew.ts';
 
 /** How long, over how much, how often. Times in ms, sizes in MiB. */
@@ -65,6 +66,12 @@ export async function measure(wanted: Wanted): Promise<ProbeResult> {
   cancelled.catch(() => undefined);
   try {
     const steady = <T>(work: () => Promise<T>) => Promise.race([inSight(work, marks), cancelled]);
+    const window = (kernel: 'read' | 'copy' | 'triad', workers: number) =>
+      steady(() =>
+        credible(() => crew.window(kernel, workers, pace.window), PROBE_BOUNDS.rate, marks),
+      );
+    const chase = (chains: 1 | 4 | 8, ms: number) =>
+      steady(() => credible(() => crew.chase(chains, ms), PROBE_BOUNDS.reply, marks));
     const rungs = rungsOf(threads);
     const footprints = chainSizes(Math.min(pace.largestChain, crew.chainRoom) * 1024);
     const total = rungs.length * pace.rampRepeats + 3 * (pace.repeats + 1) + footprints.length * 3;
@@ -76,18 +83,18 @@ export async function measure(wanted: Wanted): Promise<ProbeResult> {
       const rates: number[] = [];
       for (let at = 0; at < pace.rampRepeats; at++) {
         tick(`reading on ${rung} of ${threads} threads`);
-        rates.push(await steady(() => crew.window('read', rung, pace.window)));
+        rates.push(await window('read', rung));
       }
       ramp.push({ threads: rung, rate: median(rates) });
     }
     const best = ramp.reduce((a, b) => (b.rate > a.rate ? b : a)).threads;
     const repeated = async (name: string, once: () => Promise<number>) => {
       const take = async () => {
-        await steady(once); // warm-up
+        await once(); // warm-up
         const runs: number[] = [];
         for (let at = 0; at < pace.repeats; at++) {
           tick(name);
-          runs.push(await steady(once));
+          runs.push(await once());
         }
         return runs;
       };
@@ -100,7 +107,7 @@ export async function measure(wanted: Wanted): Promise<ProbeResult> {
       return calmer;
     };
     const kernel = (name: 'read' | 'copy' | 'triad') =>
-      repeated(`${name} on ${best} threads`, () => crew.window(name, best, pace.window));
+      repeated(`${name} on ${best} threads`, () => window(name, best));
     const [read, copy, triad] = [await kernel('read'), await kernel('copy'), await kernel('triad')];
 
     const steps: { kib: number; ns: number }[] = [];
@@ -110,19 +117,16 @@ export async function measure(wanted: Wanted): Promise<ProbeResult> {
       tick(`asking over ${kib < 1024 ? `${kib} KB` : `${kib / 1024} MB`}`);
       await steady(() => crew.chain(kib, CHAIN_SEED));
       const isLast = kib === footprints.at(-1);
-      if (isLast)
-        reply = await repeated('asking over the largest', () => crew.chase(1, pace.chase));
-      const some = isLast
-        ? reply
-        : await times(3, () => steady(() => crew.chase(1, pace.chase / 2)));
+      if (isLast) reply = await repeated('asking over the largest', () => chase(1, pace.chase));
+      const some = isLast ? reply : await times(3, () => chase(1, pace.chase / 2));
       steps.push({ kib, ns: median(some) });
     }
     for (const chains of [1, 4, 8] as const) {
       tick(`random lines, ${chains} at once`);
-      const ns = median(await times(3, () => steady(() => crew.chase(chains, pace.chase))));
+      const ns = median(await times(3, () => chase(chains, pace.chase)));
       random.push({ chains, rate: (chains * 64) / ns });
     }
-    const again = await times(3, () => steady(() => crew.window('read', best, pace.window)));
+    const again = await times(3, () => window('read', best));
     if (median(again) < median(read) * SLOWING) marks.add('slowing');
     if (!hasPlateau(ramp)) marks.add('no plateau');
     const walked = crew.footprint(best);
