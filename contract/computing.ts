@@ -53,7 +53,7 @@ const running = z.strictObject({
       rule: z.string(),
       limit: z.union([rate, z.enum(['none', 'unknown'])]),
       role: z.enum(['binds', 'slack', 'warning', 'idle']),
-      slotIds: z.array(z.string().optional()),
+      slotIds: z.array(z.string().nullable()).describe('null stands for soldered memory'),
       load: load.optional(),
       liftsTo: rate.optional(),
     }),

@@ -48,6 +48,7 @@ export const machine: z.ZodType<Machine> = z
           printedName: line('the printed name', 40),
           colour: line('the colour', 20).optional(),
           channels: z.array(channel).max(2),
+          maxCapacity: capacity.optional().describe('GiB, where it differs from maxPerSlot'),
         }),
       )
       // Far above the real limit, which is a fault with a mend; this one only bounds the work.

@@ -4,13 +4,21 @@ import { figure, gb, list } from './words.ts';
 import type { Explanation, NameOf } from './words.ts';
 
 /** What the first start is like, in words. */
-export function startText({ usual, worry, restarts, because }: StartExpectation): string {
-  const why = because.length === 0 ? '' : `, for ${list(because.map((one) => BECAUSE_WORDS[one]))}`;
+export function startText({
+  usual,
+  worry,
+  restarts,
+  because,
+  generation,
+}: StartExpectation): string {
+  const reasons = because.map((one) =>
+    one === 'generation' ? `${generation} trains at length` : BECAUSE_WORDS[one],
+  );
+  const why = reasons.length === 0 ? '' : `, for ${list(reasons)}`;
   return `Dark for up to ${minutes(usual)} and ${restarts === 1 ? 'one restart' : `up to ${restarts} restarts`} are usual${why}. Worry after ${minutes(worry)}.`;
 }
 
 const BECAUSE_WORDS = {
-  DDR5: 'DDR5 trains at length',
   'much memory': 'there is much of it',
   ECC: 'ECC is set up too',
   'four channels': 'four channels are trained',

@@ -1,6 +1,6 @@
-import type { Flag } from '../operating-point/index.ts';
+import type { Flag, PartPlace } from '../operating-point/index.ts';
 import { exhausted } from '../units/index.ts';
-import { count, gb, places } from './words.ts';
+import { count, gb, list, places } from './words.ts';
 import type { Explanation, NameOf } from './words.ts';
 
 const TRAIT_WORDS = {
@@ -14,7 +14,7 @@ const TRAIT_WORDS = {
 
 /** A caution or note on a running placement, in words. */
 export function explainFlag(flag: Flag, nameOf: NameOf): Explanation {
-  const placed = (ids: readonly (string | undefined)[]) => places(ids, nameOf);
+  const placed = (ids: readonly PartPlace[]) => places(ids, nameOf);
   switch (flag.type) {
     case 'uneven-channels':
       return explainUneven(flag);
@@ -22,12 +22,19 @@ export function explainFlag(flag: Flag, nameOf: NameOf): Explanation {
       return {
         title: 'All modules share one channel',
         why: 'They take turns on one bus, so half the bandwidth or more is left unused.',
-        mend: `Move the module in ${nameOf(flag.move)} to ${nameOf(flag.to)}.`,
+        mend: `Move ${list(flag.moves.map(({ from, to }) => `the module in ${nameOf(from)} to ${nameOf(to)}`))}.`,
+      };
+    case 'cl-raised':
+      return {
+        title: `CL ${flag.runs} instead of CL ${flag.needed}`,
+        why: `By its times the set needs CL ${flag.needed}, but no module list has a CL in common below ${flag.runs}; every reply waits that much longer.`,
+        mend: 'Modules whose lists of supported CLs overlap lower down.',
+        source: 'JEDEC SPD: supported CAS latencies',
       };
     case 'one-channel':
       return {
         title: `One channel wide: only channel ${flag.channel} holds memory`,
-        why: 'No move of the modules at hand would bring a second channel into play.',
+        why: 'No placement of the modules at hand would run wider in this machine.',
         mend: 'A module in another channel would widen it, where there is a slot.',
       };
     case 'rate-unused':

@@ -50,11 +50,6 @@ const BROKEN: Readonly<
     /^4 GB to 3 GB runs backwards$/,
     /Exchange/,
   ],
-  'total-below-slot': [
-    { maxPerSlot: gib(32), maxTotal: gib(16) },
-    /^16 GB altogether is less than 32 GB in one slot$/,
-    /Correct one/,
-  ],
   'total-below-module': [
     { maxTotal: gib(0.1), maxPerSlot: 'unknown' },
     /altogether holds no module$/,

@@ -63,12 +63,6 @@ export function explainMachineFault(fault: MachineFault): Explanation {
         why: 'The low end is above the high end.',
         mend: 'Exchange the two.',
       };
-    case 'total-below-slot':
-      return {
-        title: `${gb(fault.total)} altogether is less than ${gb(fault.slot)} in one slot`,
-        why: 'The whole cannot be less than a part.',
-        mend: 'Correct one of the two.',
-      };
     case 'total-below-module':
       return {
         title: `${gb(fault.total)} altogether holds no module`,

@@ -1,4 +1,5 @@
 import type { Machine } from '../machine/index.ts';
+import { transfersPerClock } from '../memory/index.ts';
 import { peakAtLoad } from '../operating-point/index.ts';
 import type { Blocked, OperatingPoint, Running } from '../operating-point/index.ts';
 import { explainBlocker } from './blockers.ts';
@@ -59,7 +60,7 @@ export function explainRate(point: Running, nameOf: NameOf): Explanation[] {
     ...point.rungs.filter(({ role }) => role === 'binds').map((rung) => explainRung(rung, nameOf)),
     {
       title: `CL ${[cycles.cl, ...others].join('-')} is ${figure(firstWord)} ns to the first word`,
-      why: `At ${rate} MT/s, CL × ${generation.startsWith('LPDDR5') ? 8000 : 2000} ÷ rate. Each timing is the longest any module needs, in time and not in clocks, rounded as ${generation} rounds.`,
+      why: `At ${rate} MT/s, CL × ${transfersPerClock(generation) * 1000} ÷ rate. Each timing is the longest any module needs, in time and not in clocks, rounded as ${generation} rounds.`,
       source: 'JEDEC SPD rounding rules; a slow module drags rate and timings of all',
     },
   ];

@@ -70,7 +70,7 @@ export function explainRung(rung: Rung, nameOf: NameOf): Explanation {
       mend: 'Test memory before handing over.',
     };
   if (rung.role !== 'binds') return { title, why: `${why} It does not bind here.` };
-  const isSoldered = rung.rule === 'slowest-module' && rung.slotIds.every((id) => id === undefined);
+  const isSoldered = rung.rule === 'slowest-module' && rung.slotIds.every((id) => id === null);
   if (isSoldered)
     return { title, why: `${why} This is what sets the rate.`, mend: 'Nothing: it is soldered.' };
   const leads = rung.liftsTo ? ` → ${rung.liftsTo} MT/s` : ', though not that alone';

@@ -10,6 +10,7 @@ const BECAUSE: Readonly<Record<SchoolRow['because'], string>> = {
   'spec differs': 'spec differs; all run at the lowest common point',
   even: 'every populated channel holds the same',
   uneven: 'the channels hold different amounts',
+  'unlike in one channel': 'modules of different sizes share one channel',
   'need fits the paired zone': 'the need with its margin fits what runs side by side',
   'need exceeds the paired zone': 'the need with its margin is larger than what runs side by side',
   'need not stated': 'whether the need fits is open: state the need',
@@ -21,11 +22,12 @@ const BECAUSE: Readonly<Record<SchoolRow['because'], string>> = {
   'not listed': 'a module is not on the maker’s list',
   'no list known': 'no list from the maker is known',
   'list ignored': 'this school does not ask',
+  'nothing to list': 'no module sits in a slot',
   'within limits': 'no stated limit is passed',
   'memory test passed': 'beyond a stated limit, and a memory test has passed',
   'beyond a limit': 'the profile goes beyond a stated limit',
-  'no better placement': 'no move would widen it',
-  'a better placement exists': 'another slot would bring in a second channel',
+  'no better placement': 'no placement of these modules would be wider',
+  'a better placement exists': 'other slots would bring in a second channel',
 };
 
 /** Why a school judges a row as it does. */

@@ -1,4 +1,5 @@
 import type { Machine, SlotId } from '../machine/index.ts';
+import type { PartPlace } from '../operating-point/index.ts';
 
 /** A verdict or figure in words: what holds, why, and what would change it. */
 export interface Explanation {
@@ -51,7 +52,7 @@ export function volts(rails: readonly number[]): string {
 }
 
 /** Places by name, or how many modules where names would fill the line. */
-export function places(slotIds: readonly (SlotId | undefined)[], nameOf: NameOf): string {
-  const names = [...new Set(slotIds.map(nameOf))];
+export function places(slotIds: readonly PartPlace[], nameOf: NameOf): string {
+  const names = [...new Set(slotIds.map((id) => nameOf(id ?? undefined)))];
   return names.length > 3 ? count(names.length, 'module') : list(names);
 }

@@ -30,12 +30,6 @@ export type MachineFault =
       readonly high: number;
     }
   | {
-      readonly type: 'total-below-slot';
-      readonly path: 'maxTotal';
-      readonly total: number;
-      readonly slot: number;
-    }
-  | {
       readonly type: 'total-below-module';
       readonly path: 'maxTotal';
       readonly total: number;
@@ -141,7 +135,6 @@ function rateTableFaults({ rateTable }: Machine): MachineFault[] {
 function figureFaults({
   graphicsCarveOut,
   osLimit,
-  maxPerSlot,
   maxTotal,
   soldered,
 }: Machine): MachineFault[] {
@@ -149,8 +142,6 @@ function figureFaults({
   const ranges = { graphicsCarveOut, ...(osLimit === 'none' ? {} : { osLimit }) };
   for (const [path, { low, high }] of Object.entries(ranges))
     if (low > high) faults.push({ type: 'range-reversed', path, low, high });
-  if (maxPerSlot !== 'unknown' && maxTotal !== 'unknown' && maxTotal < maxPerSlot)
-    faults.push({ type: 'total-below-slot', path: 'maxTotal', total: maxTotal, slot: maxPerSlot });
   // A total of 0.1 GB, or less than is soldered on, cannot hold what the machine starts with.
   const least = Math.max(0.125, ...soldered.map(({ part }) => part.capacity));
   if (maxTotal !== 'unknown' && maxTotal < least)

@@ -8,6 +8,7 @@ export {
   MACHINE_KINDS,
   SETTINGS,
   UNEVEN_TRAITS,
+  slotMaximum,
 } from './machine.ts';
 export type {
   Access,

@@ -19,6 +19,8 @@ export interface Slot {
   readonly colour?: string | undefined;
   /** The channel it feeds; two for a compression module that carries both. */
   readonly channels: readonly ChannelId[];
+  /** What this slot takes, where it differs from the machine's {@link Machine.maxPerSlot}. */
+  readonly maxCapacity?: Gibibytes | undefined;
 }
 
 /** Memory that cannot be taken out. */
@@ -139,6 +141,11 @@ export interface Machine {
   /** Part numbers the maker lists. */
   readonly verifiedParts: readonly string[] | Unknown;
   readonly access: Access;
+}
+
+/** The most a slot takes: its own figure, else the machine's. */
+export function slotMaximum(machine: Machine, slot: Slot): Gibibytes | Unknown {
+  return slot.maxCapacity ?? machine.maxPerSlot;
 }
 
 /** Modules by the slot they sit in. Empty slots have no entry. */

@@ -1,4 +1,4 @@
-import { generationTraits } from '../memory/index.ts';
+import { railsOf } from '../memory/index.ts';
 import type { FormFactor, Generation } from '../memory/index.ts';
 import { gib } from '../units/index.ts';
 import type { Access, Machine, MachineKind, Slot } from './machine.ts';
@@ -35,7 +35,6 @@ export function plainMachine(seen: PlainMachine): Machine {
       return { id: printedName.toLowerCase(), printedName, channels: [channel] };
     }),
   );
-  const nominal = generationTraits(generation).nominalMv;
   return {
     ...{ name, kind, formFactor, channels, slots },
     generations: [generation],
@@ -50,7 +49,7 @@ export function plainMachine(seen: PlainMachine): Machine {
     maximaFrom: 'unknown',
     maxRanksPerModule: 'unknown',
     maxRanksPerChannel: 'unknown',
-    voltagesMv: generation === 'DDR3' ? [1350, 1500] : [nominal],
+    voltagesMv: railsOf(generation, true),
     nonBinary: 'unknown',
     rateTable: [],
     controllerLimit: 'unknown',

@@ -1,3 +1,4 @@
+import { generationTraits } from '../memory/index.ts';
 import type { Machine } from './machine.ts';
 
 /** A trait nobody has established, and how much a plan depends on it. */
@@ -18,7 +19,8 @@ const ALWAYS =
 const WEIGHTS: Partial<Record<keyof Machine, Weigh>> = {
   maxPerSlot: ALWAYS(3),
   requiredFirstSlot: ({ slots }) => (slots.length > 1 ? 3 : 0),
-  nonBinary: ({ generations }) => (generations.includes('DDR5') ? 3 : 1),
+  nonBinary: ({ generations }) =>
+    generations.some((one) => generationTraits(one).oddSizes.length > 0) ? 3 : 1,
   maxTotal: ({ maxPerSlot }) => (maxPerSlot === 'unknown' ? 3 : 2),
   controllerLimit: ALWAYS(2),
   unevenChannels: ({ channels }) => (channels.length > 1 ? 2 : 0),

@@ -35,17 +35,21 @@ export interface Graded {
  * @param profiled - overclock profiles are used; then profiles are compared as well as bins
  */
 export function matchGrade(parts: readonly Graded[], profiled: boolean): Grade {
-  const [first, ...rest] = parts;
-  if (!first || rest.length === 0) return 'one kit';
+  const modules = parts.map(({ module }) => module);
+  // Every two of them: a module whose label leaves a timing out agrees with two that differ in it.
   const all = (test: (a: MemoryModule, b: MemoryModule) => boolean) =>
-    rest.every(({ module }) => test(first.module, module));
+    modules.every((a, at) => modules.slice(at + 1).every((b) => test(a, b)));
+  if (modules.length < 2) return 'one kit';
   if (!all((a, b) => a.generation === b.generation && a.buffering === b.buffering)) return 'no go';
   if (!all((a, b) => a.capacity === b.capacity)) return 'uneven';
   const soldered = parts.some((part) => part.soldered);
-  if (!soldered && all((a, b) => a.kitId !== undefined && a.kitId === b.kitId)) return 'one kit';
+  if (!soldered && all(isSameKit)) return 'one kit';
   if (!soldered && all(isSamePart)) return 'same part';
   return all((a, b) => isSameSpec(a, b, profiled)) ? 'same spec' : 'same size';
 }
+
+const isSameKit = (a: MemoryModule, b: MemoryModule): boolean =>
+  a.kitId !== undefined && a.kitId === b.kitId;
 
 /** Identical part number and revision from the same maker. */
 export function isSamePart(a: MemoryModule, b: MemoryModule): boolean {
@@ -55,28 +59,66 @@ export function isSamePart(a: MemoryModule, b: MemoryModule): boolean {
 
 /** Whether two modules of equal size agree in all a controller sees. Unknown ranks agree with none. */
 export function isSameSpec(a: MemoryModule, b: MemoryModule, profiled: boolean): boolean {
-  const organised = a.ranks !== 'unknown' && a.ranks === b.ranks && a.chipWidth === b.chipWidth;
-  return a.capacity === b.capacity && organised && a.ecc === b.ecc && isSameRating(a, b, profiled);
+  return specsAgree(specOf(a, profiled), specOf(b, profiled));
 }
 
 /** Generation, rate, timings and voltage alone: all that can be asked of modules of unlike size. */
 export function isSameRating(a: MemoryModule, b: MemoryModule, profiled: boolean): boolean {
-  return ratingKey(a, profiled) === ratingKey(b, profiled);
+  return ratingsAgree(ratingOf(a, profiled), ratingOf(b, profiled));
 }
 
-/** Equal for modules of the same rating, and only for them (see {@link isSameRating}). */
-export function ratingKey(module: MemoryModule, profiled: boolean): string {
-  const { generation, rate, timings: t, voltagesMv, profile: p } = module;
-  const bin = [generation, rate, t.cl, t.trcd, t.trp, t.tras, voltagesMv];
-  const { cl, trcd, trp, tras } = p?.timings ?? {};
-  return JSON.stringify(profiled ? [bin, p && [p.rate, cl, trcd, trp, tras, p.voltageMv]] : bin);
+/** What modules of a rating have in common: figures that are stated or not, beside those that must be. */
+export interface Rating {
+  /** Equal for modules that agree, whatever their timings. */
+  readonly base: string;
+  /** tRCD, tRP and tRAS of the bin, then of the profile; one that is not stated is unknown. */
+  readonly timings: readonly (number | undefined)[];
+  /** Equal for ratings that are the same in all, unstated timings included. */
+  readonly key: string;
 }
 
-/** Equal for modules of the same spec, and only for them; absent where ranks are unknown. */
-export function specKey(module: MemoryModule, profiled: boolean): string | undefined {
+/** See {@link isSameRating}, for comparing one module with many. */
+export function ratingOf(module: MemoryModule, profiled: boolean): Rating {
+  const { generation, rate, timings: t, voltagesMv } = module;
+  const p = profiled ? module.profile : undefined;
+  const base = JSON.stringify([
+    ...[generation, rate, t.cl, voltagesMv],
+    p && [p.rate, p.timings.cl, p.voltageMv],
+  ]);
+  const timings = [t.trcd, t.trp, t.tras, p?.timings.trcd, p?.timings.trp, p?.timings.tras];
+  return { base, timings, key: `${base} ${timings.join()}` };
+}
+
+/** Whether two ratings may be the same: a timing that one label does not state is no difference. */
+export function ratingsAgree(a: Rating, b: Rating): boolean {
+  if (a.key === b.key) return true;
+  if (a.base !== b.base) return false;
+  return a.timings.every((one, at) => {
+    const other = b.timings[at];
+    return one === undefined || other === undefined || one === other;
+  });
+}
+
+/** A spec: size, organisation, ECC and rating; `known` is false where ranks are not. */
+export interface Spec {
+  readonly known: boolean;
+  readonly body: string;
+  readonly rating: Rating;
+}
+
+/** See {@link isSameSpec}, for comparing one module with many. */
+export function specOf(module: MemoryModule, profiled: boolean): Spec {
   const { capacity, ranks, chipWidth, ecc } = module;
-  if (ranks === 'unknown') return undefined;
-  return JSON.stringify([capacity, ranks, chipWidth, ecc, ratingKey(module, profiled)]);
+  return {
+    known: ranks !== 'unknown',
+    body: JSON.stringify([capacity, ranks, chipWidth, ecc]),
+    rating: ratingOf(module, profiled),
+  };
+}
+
+/** Whether two specs may be the same; unknown ranks agree with none. */
+export function specsAgree(a: Spec, b: Spec): boolean {
+  return a.known && b.known && a.body === b.body && ratingsAgree(a.rating, b.rating);
 }
 
 /** Equal for modules of the same part, and only for them; absent without a part number. */

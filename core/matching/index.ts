@@ -1,5 +1,14 @@
-export { GRADES, compareGrades, matchGrade, partKey, ratingKey, specKey } from './grade.ts';
-export type { Grade, Graded } from './grade.ts';
+export {
+  GRADES,
+  compareGrades,
+  matchGrade,
+  partKey,
+  ratingOf,
+  ratingsAgree,
+  specOf,
+  specsAgree,
+} from './grade.ts';
+export type { Grade, Graded, Rating, Spec } from './grade.ts';
 export { JUDGEMENTS, SCHOOLS, judgeMatch } from './schools.ts';
 export type {
   JobStance,

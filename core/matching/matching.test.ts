@@ -20,6 +20,24 @@ test.each([
     'same size',
   ],
   ['ECC is part of spec', [base, { ...base, partNumber: 'X1-99', ecc: true }], 'same size'],
+  [
+    'a timing one label leaves out',
+    [
+      { ...base, partNumber: 'X1-99' },
+      { ...base, timings: { ...base.timings, tras: 39 } },
+    ],
+    'same spec',
+  ],
+  [
+    'one that leaves out what two others differ in',
+    [
+      { ...base, partNumber: 'X1-99' },
+      { ...base, timings: { ...base.timings, tras: 39 } },
+      { ...base, partNumber: 'X1-98', timings: { ...base.timings, tras: 42 } },
+    ],
+    'same size',
+  ],
+  ['one number from two makers', [base, { ...base, maker: 'Orrel' }], 'same spec'],
   ['other capacity', [base, { ...base, capacity: gib(16) }], 'uneven'],
   ['other generation', [base, labelled('8GB PC3-12800U-11')], 'no go'],
 ] as const)('%s grades %3$s', (_name, modules, grade) => {
@@ -54,6 +72,10 @@ describe('schools', () => {
   const slower = labelled('8GB 1Rx8 PC4-2133P-UA1-11 CD-8G21');
   const listed = { verifiedParts: ['AB-8G24'] };
   const uneven = { a1: base, a2: base, b1: base };
+  const large = labelled('16GB 2Rx8 PC4-2400T-UB1-11');
+  /** Only channel A of two has slots. */
+  const oneSided = { slots: desktop().slots.slice(0, 2) };
+  const soldered = [{ channel: 'A', part: { ...slower, formFactor: 'soldered' as const } }];
 
   test.each([
     ['mixing', 'unlike pair', { a1: base, b1: slower }, {}, {}, ['refuse', 'refuse', 'caution']],
@@ -107,6 +129,65 @@ describe('schools', () => {
       { need: 20, capacityFirst: true },
       ['refuse', 'accept', 'caution'],
     ],
+    ['uneven channels', 'no need stated', uneven, {}, {}, ['refuse', 'refuse', 'caution']],
+    [
+      'uneven channels',
+      'no need stated, capacity first',
+      uneven,
+      {},
+      { capacityFirst: true },
+      ['refuse', 'accept', 'caution'],
+    ],
+    [
+      'uneven channels',
+      'unlike sizes in one channel',
+      { a1: base, a2: large },
+      oneSided,
+      { need: 1 },
+      ['refuse', 'refuse', 'caution'],
+    ],
+    [
+      'uneven channels',
+      'like sizes in one channel',
+      { a1: base, a2: base },
+      oneSided,
+      { need: 1 },
+      ['accept', 'accept', 'accept'],
+    ],
+    [
+      'uneven channels',
+      'unlike sizes where there is but one channel',
+      { a1: base, a2: large },
+      { ...oneSided, channels: ['A'] },
+      { need: 1 },
+      ['accept', 'accept', 'accept'],
+    ],
+    [
+      'mixing',
+      'unlike modules in one channel are a pair',
+      { a1: base, a2: slower },
+      oneSided,
+      {},
+      ['refuse', 'refuse', 'caution'],
+    ],
+    [
+      'mixing',
+      'one kit beside soldered memory',
+      { b1: kit('1'), b2: kit('1') },
+      { soldered },
+      {},
+      ['accept', 'refuse', 'caution'],
+    ],
+    ['mixing', 'soldered alone', {}, { soldered }, {}, ['accept', 'accept', 'accept']],
+    ['verified list', 'soldered alone', {}, { soldered }, {}, ['accept', 'accept', 'accept']],
+    [
+      'profile beyond limit',
+      'no profile in use',
+      { a1: base, b1: base },
+      {},
+      {},
+      ['accept', 'accept', 'accept'],
+    ],
     [
       'sealed packs',
       'two packs of a part',
@@ -142,6 +223,13 @@ describe('schools', () => {
     const judge = (job: object) => rows('profile beyond limit', { a1: fast }, {}, job, 'profile');
     expect(judge({})).toEqual(['refuse', 'caution', 'caution']);
     expect(judge({ memoryTestPassed: true })).toEqual(['refuse', 'accept', 'caution']);
+    // Clipped by the ceiling and snapped to the very limit, nothing is beyond it.
+    const traits = { profiles: { support: 'yes', ceiling: dataRate(3300) } } as const;
+    expect(rows('profile beyond limit', { a1: fast }, traits, {}, 'profile')).toEqual([
+      'accept',
+      'accept',
+      'accept',
+    ]);
   });
 
   test('the worst row is the verdict', () => {

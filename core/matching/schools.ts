@@ -3,7 +3,7 @@ import type { MemoryModule } from '../memory/index.ts';
 import { fittedParts, operatingPoint } from '../operating-point/index.ts';
 import type { Fitted, Running } from '../operating-point/index.ts';
 import { compareGrades, isSamePart, isSameRating, isSameSpec, matchGrade } from './grade.ts';
-import type { Grade } from './grade.ts';
+import type { Grade, Graded } from './grade.ts';
 
 /** Schools of thought on mixing; the shop picks one per job. */
 export const SCHOOLS = ['strict', 'balanced', 'lenient'] as const;
@@ -38,6 +38,7 @@ export interface SchoolRow {
     | 'spec differs'
     | 'even'
     | 'uneven'
+    | 'unlike in one channel'
     | 'need fits the paired zone'
     | 'need exceeds the paired zone'
     | 'need not stated'
@@ -49,6 +50,7 @@ export interface SchoolRow {
     | 'not listed'
     | 'no list known'
     | 'list ignored'
+    | 'nothing to list'
     | 'within limits'
     | 'memory test passed'
     | 'beyond a limit'
@@ -138,10 +140,17 @@ function describe(
 }
 
 /**
- * Pairs: the n-th module of each channel, by position. Soldered memory is its channel's first.
- * Modules of unlike size are compared by rating alone.
+ * Pairs: the n-th module of each channel, by position. Soldered memory is its channel's first. Where
+ * all stand in one channel of several they are pairs of one another. Modules of unlike size are
+ * compared by rating alone.
  */
-function pairsAgree({ fitted, machine, profiled }: Context): boolean {
+function pairsAgree(context: Context): boolean {
+  const { fitted, machine, profiled } = context;
+  if (isStacked(context))
+    return agree(
+      fitted.map(({ module }) => module),
+      profiled,
+    );
   const columns = machine.channels.map((channel) =>
     fitted.filter((part) => part.channels.includes(channel)),
   );
@@ -151,14 +160,22 @@ function pairsAgree({ fitted, machine, profiled }: Context): boolean {
   ).every((row) => agree(row, profiled));
 }
 
+/** All modules lie in one channel of several. */
+function isStacked({ machine, point }: Context): boolean {
+  return (
+    machine.channels.length > 1 && point.loads.filter(({ modules }) => modules > 0).length === 1
+  );
+}
+
 function agree(modules: readonly MemoryModule[], profiled: boolean): boolean {
-  const [first] = modules;
-  return modules.every((module) =>
-    module === first || !first
-      ? true
-      : module.capacity === first.capacity
-        ? isSameKitOrSpec(module, first, profiled)
-        : isSameRating(module, first, profiled),
+  return modules.every((a, at) =>
+    modules
+      .slice(at + 1)
+      .every((b) =>
+        a.capacity === b.capacity
+          ? isSameKitOrSpec(a, b, profiled)
+          : isSameRating(a, b, profiled),
+      ),
   );
 }
 
@@ -167,13 +184,20 @@ function isSameKitOrSpec(a: MemoryModule, b: MemoryModule, profiled: boolean): b
   return sameKit || isSamePart(a, b) || isSameSpec(a, b, profiled);
 }
 
+const socketedOf = (fitted: readonly Fitted[]): Graded[] =>
+  fitted.flatMap(({ module, slotId }) => (slotId === undefined ? [] : [{ module, soldered: false }]));
+
 function judgeMixing(school: School, context: Context): Answer {
   const { grade, listed, fitted, profiled } = context;
-  if (grade === 'one kit') return answer('accept', 'one kit');
-  if (school === 'strict')
-    return grade === 'same part' && listed === 'all'
+  if (school === 'strict') {
+    // Soldered memory is nobody's choice, so only what is socketed is asked about.
+    const socketed = matchGrade(socketedOf(fitted), profiled);
+    if (socketed === 'one kit') return answer('accept', 'one kit');
+    return socketed === 'same part' && listed === 'all'
       ? answer('accept', 'one part, all listed')
       : answer('refuse', 'mixed');
+  }
+  if (grade === 'one kit') return answer('accept', 'one kit');
   if (school === 'balanced')
     return pairsAgree(context)
       ? answer('accept', 'same spec in pairs')
@@ -187,14 +211,20 @@ function judgeMixing(school: School, context: Context): Answer {
   return same ? answer('accept', 'same spec') : answer('caution', 'spec differs');
 }
 
-function judgeUneven(school: School, { point, machine, stance }: Context): Answer {
+function judgeUneven(school: School, context: Context): Answer {
+  const { point, machine, stance, fitted } = context;
   const populated = point.loads.filter(({ capacity }) => capacity > 0);
-  if (populated.every(({ capacity }) => capacity === populated[0]?.capacity))
+  const [first] = fitted;
+  // Modules of unlike size with no counterpart in another channel are uneven among themselves.
+  const isUnlike =
+    isStacked(context) && fitted.some(({ module }) => module.capacity !== first?.module.capacity);
+  if (!isUnlike && populated.every(({ capacity }) => capacity === populated[0]?.capacity))
     return answer('accept', 'even');
-  if (school === 'strict') return answer('refuse', 'uneven');
-  if (school === 'lenient') return answer('caution', 'uneven');
+  const because = isUnlike ? 'unlike in one channel' : 'uneven';
+  if (school === 'strict') return answer('refuse', because);
+  if (school === 'lenient') return answer('caution', because);
   if (stance.capacityFirst) return answer('accept', 'capacity first');
-  if (stance.need === undefined) return answer('caution', 'need not stated');
+  if (stance.need === undefined) return answer('refuse', 'need not stated');
   // `paired` is 0 where the trait is unknown: the worse reading runs one channel wide.
   const fits = stance.need + machine.graphicsCarveOut.high <= point.paired;
   return fits
@@ -203,7 +233,7 @@ function judgeUneven(school: School, { point, machine, stance }: Context): Answe
 }
 
 function judgePacks(school: School, { fitted, listed }: Context): Answer {
-  const socketed = fitted.filter(({ slotId }) => slotId !== undefined).map(({ module }) => module);
+  const socketed = socketedOf(fitted).map(({ module }) => module);
   const packs = new Set(socketed.flatMap(({ kitId }) => kitId ?? []));
   if (packs.size < 2) return answer('accept', 'one pack');
   if (school === 'lenient') return answer('accept', 'same spec');
@@ -214,8 +244,9 @@ function judgePacks(school: School, { fitted, listed }: Context): Answer {
   return samePart ? answer('accept', 'same part') : answer('caution', 'packs differ');
 }
 
-function judgeList(school: School, { listed }: Context): Answer {
+function judgeList(school: School, { listed, fitted }: Context): Answer {
   if (school === 'lenient') return answer('accept', 'list ignored');
+  if (socketedOf(fitted).length === 0) return answer('accept', 'nothing to list');
   if (listed === 'all') return answer('accept', 'all listed');
   const because = listed === 'no list' ? 'no list known' : 'not listed';
   return answer(school === 'strict' ? 'refuse' : 'caution', because);

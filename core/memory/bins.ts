@@ -4,46 +4,15 @@ import { generationTraits } from './generation.ts';
 import type { Generation } from './generation.ts';
 import type { TimingCycles } from './module.ts';
 
-/** DDR4 speed-bin letters and the CL they stand for; tRCD and tRP equal it (JESD79-4, bin tables). */
-const DDR4_LETTERS: Readonly<Record<string, number>> = {
-  J: 10,
-  K: 11,
-  L: 12,
-  M: 13,
-  N: 14,
-  P: 15,
-  R: 16,
-  T: 17,
-  U: 18,
-  V: 19,
-  W: 20,
-  Y: 21,
-  AA: 22,
-  AC: 24,
-};
-
-/** DDR5 bins as CL-tRCD-tRP by rate and letter (JESD79-5, bin tables). */
-const DDR5_BINS: Readonly<Record<string, readonly [number, number, number]>> = {
-  '4800B': [40, 39, 39],
-  '5200B': [42, 42, 42],
-  '5600B': [46, 45, 45],
-  '6400B': [52, 52, 52],
-};
-
-const primary = (cl: number, trcd: number, trp: number): TimingCycles => ({ cl, trcd, trp });
-
 /** Timings a bin name stands for (`2400` + `T`); `undefined` for a bin not in the tables. */
 export function timingsOfBin(
   generation: Generation,
   rate: DataRate,
   letters: string,
 ): TimingCycles | undefined {
-  if (generation === 'DDR4') {
-    const cl = DDR4_LETTERS[letters];
-    return cl === undefined ? undefined : primary(cl, cl, cl);
-  }
-  const bin = DDR5_BINS[`${rate}${letters}`];
-  return generation === 'DDR5' && bin ? primary(...bin) : undefined;
+  const { bins } = generationTraits(generation);
+  const bin = bins[`${rate}${letters}`] ?? bins[letters];
+  return bin && { cl: bin[0], trcd: bin[1], trp: bin[2] };
 }
 
 /** The bin letters for some timings, the inverse of {@link timingsOfBin}. */
@@ -53,7 +22,7 @@ export function binOfTimings(
   { cl, trcd, trp, tras }: TimingCycles,
 ): string | undefined {
   if (tras !== undefined) return undefined;
-  const names = generation === 'DDR4' ? Object.keys(DDR4_LETTERS) : ['B'];
+  const names = Object.keys(generationTraits(generation).bins).map((name) => name.replace(/^\d+/, ''));
   return names.find((letters) => {
     const bin = timingsOfBin(generation, rate, letters);
     return bin?.cl === cl && bin.trcd === trcd && bin.trp === trp;

@@ -1,13 +1,16 @@
 export {
   GENERATIONS,
+  generationNamed,
   generationTraits,
   isBuildableCapacity,
   isLowPower,
   isModuleCapacity,
+  railsOf,
   snapDown,
   stepDown,
 } from './generation.ts';
-export type { Generation, GenerationTraits } from './generation.ts';
+export type { Generation } from './generation.ts';
+export type { GenerationTraits } from './generations.ts';
 export { EXAMPLE_LABEL, readLabel } from './readLabel.ts';
 export type { LabelFinding } from './labelFindings.ts';
 export type { LabelReading } from './readLabel.ts';

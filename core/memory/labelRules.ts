@@ -1,7 +1,7 @@
 import { RATE_RANGE, dataRate } from '../units/index.ts';
 import type { DataRate } from '../units/index.ts';
 import { timingsOfBin } from './bins.ts';
-import { GENERATIONS, snapNearest } from './generation.ts';
+import { GENERATIONS, generationNamed, generationTraits, snapNearest } from './generation.ts';
 import type { Generation } from './generation.ts';
 import type { LabelFinding } from './labelFindings.ts';
 import { FILLER, TYPE_LETTERS, WORDS } from './labelTokens.ts';
@@ -118,23 +118,24 @@ const fromBandwidth = (generation: Generation, megabytes: number): number =>
   snapNearest(generation, megabytes / 8);
 
 const readModuleName: Rule = (token, to) => {
-  const match = /^PC([2-5])(L?)-?(\d{3,6})([A-Z]{0,2})(?:-([A-Z0-9]+))?((?:-[A-Z0-9]+)*)$/.exec(
+  const match = /^PC(\d)(L?)-?(\d{3,6})([A-Z]{0,2})(?:-([A-Z0-9]+))?((?:-[A-Z0-9]+)*)$/.exec(
     token,
   );
-  if (!match) return false;
-  const [, digit, low, figure, letters = '', first = ''] = match;
-  const generation = `DDR${digit}` as Generation;
+  const generation = generationNamed(`DDR${match?.[1]}`);
+  const style = generation && generationTraits(generation).label;
+  if (!match || !generation || !style) return false;
+  const [, , low, figure, letters = '', first = ''] = match;
   const number = Number(figure);
   to.set('generation', generation);
   if (low) to.set('lowVoltage', true);
-  const isBandwidth = digit === '2' || digit === '3' || number >= 10_000;
+  const isBandwidth = style.figure === 'bandwidth' || number >= 10_000;
   const rate = isBandwidth ? fromBandwidth(generation, number) : number;
   to.setRate(rate);
   let type: string;
-  if (digit === '2' || digit === '3') {
+  if (style.figure === 'bandwidth') {
     type = applyTypeLetter(letters[0], to);
     // DDR3 prints CL alone (-11-13-F3: CL 11, SPD 1.3); DDR2 prints three digits (-666-).
-    const three = digit === '2' ? /^(\d)(\d)(\d)$/.exec(first) : null;
+    const three = style.timings === 'three digits' ? /^(\d)(\d)(\d)$/.exec(first) : null;
     if (three)
       to.set('bin', { cl: Number(three[1]), trcd: Number(three[2]), trp: Number(three[3]) });
     else if (/^\d{1,2}$/.test(first)) to.set('bin', { cl: Number(first) });

@@ -1,4 +1,5 @@
 import type { DataRate, Gibibytes } from '../units/index.ts';
+import { generationTraits } from './generation.ts';
 import type { Generation } from './generation.ts';
 
 /** The outline a module has; `soldered` parts have none. */
@@ -70,11 +71,13 @@ export interface MemoryModule {
   readonly assumed?: readonly AssumedField[] | undefined;
 }
 
-/** DDR3 parts by their rails: DDR3L where 1.35 V is among them. */
-export function generationName(module: Pick<MemoryModule, 'generation' | 'voltagesMv'>): string {
-  return module.generation === 'DDR3' && module.voltagesMv.includes(1350)
-    ? 'DDR3L'
-    : module.generation;
+/** The generation by its trade name: DDR3L where a DDR3 part also has 1.35 V among its rails. */
+export function generationName({
+  generation,
+  voltagesMv,
+}: Pick<MemoryModule, 'generation' | 'voltagesMv'>): string {
+  const { lowVoltage } = generationTraits(generation);
+  return lowVoltage && voltagesMv.includes(lowVoltage.mv) ? lowVoltage.name : generation;
 }
 
 /** Whether two modules are alike in all that is known of them, however they were written down. */

@@ -1,6 +1,6 @@
 import { dataRate, gib } from '../units/index.ts';
 import { commonCl } from './bins.ts';
-import { generationTraits, isModuleCapacity } from './generation.ts';
+import { generationTraits, isLowPower, isModuleCapacity, railsOf } from './generation.ts';
 import type { Generation } from './generation.ts';
 import type { LabelFinding } from './labelFindings.ts';
 import { Gathering, RULES } from './labelRules.ts';
@@ -80,7 +80,7 @@ function assemble({ fields, findings }: Gathering): MemoryModule | undefined {
     findings.push({ type: 'profile-without-cl', severity: 'caution', rate: fields.rate });
   const traits = generationTraits(generation);
   const buffering = fields.buffering ?? 'unbuffered';
-  const soldered = generation.startsWith('LPDDR') && fields.formFactor === undefined;
+  const soldered = isLowPower(generation) && fields.formFactor === undefined;
   const formFactor =
     fields.formFactor ?? (soldered ? 'soldered' : assume('form factor', 'DIMM', 'DIMM'));
   return {
@@ -93,24 +93,16 @@ function assemble({ fields, findings }: Gathering): MemoryModule | undefined {
     ranks: fields.ranks ?? 'unknown',
     chipWidth: fields.chipWidth ?? 'unknown',
     ...bin,
-    voltagesMv:
-      generation === 'DDR3' && (fields.lowVoltage || fields.voltageMv === 1350)
-        ? [1350, 1500]
-        : [traits.nominalMv],
+    voltagesMv: railsOf(
+      generation,
+      fields.lowVoltage ?? (traits.lowVoltage !== undefined && fields.voltageMv === traits.lowVoltage.mv),
+    ),
     ...(formFactor === 'compression' ? { channels: fields.channels ?? 2 } : {}),
     ...(assumed.length > 0 ? { assumed } : {}),
   };
 }
 
 type Assume = <T>(field: AssumedField, value: T, shown: string) => T;
-
-/** Rates a retail kit starts at when its profile is off, where its label does not say. */
-const BASE_RATE: Partial<Record<Generation, number>> = {
-  DDR2: 800,
-  DDR3: 1333,
-  DDR4: 2133,
-  DDR5: 4800,
-};
 
 function standardBin(
   generation: Generation,
@@ -121,13 +113,12 @@ function standardBin(
   const explicit = statedProfile(fields);
   if (bin && rate) return { rate, timings: bin, ...explicit };
   const traits = generationTraits(generation);
-  const rails = generation === 'DDR3' ? [1350, 1500] : [traits.nominalMv];
+  const rails = railsOf(generation, true);
   const overVoltage = fields.voltageMv !== undefined && !rails.includes(fields.voltageMv);
-  const lowPower = generation.startsWith('LPDDR');
   const beyond =
     rate !== undefined &&
     !fields.standard &&
-    !lowPower &&
+    !traits.lowPower &&
     (overVoltage ||
       !traits.standardRates.includes(rate) ||
       (timings !== undefined && timings.cl < commonCl(generation, rate)));
@@ -135,7 +126,7 @@ function standardBin(
     const cl = commonCl(generation, rate);
     return { rate, timings: timings ?? assume('timings', { cl }, `CL ${cl}`), ...explicit };
   }
-  const base = dataRate(BASE_RATE[generation] ?? traits.standardRates[0] ?? 1600);
+  const base = traits.retailBase ?? traits.standardRates[0] ?? dataRate(1600);
   const cl = commonCl(generation, base);
   const assumed = {
     rate: assume('rate', base, `${base} MT/s`),
@@ -154,9 +145,8 @@ function statedProfile(fields: Partial<Fields>): { profile?: OverclockProfile } 
 }
 
 function nearestCapacities(generation: Generation, capacity: number): number[] {
-  const real = [0.25, 0.5, 1, 2, 4, 8, 12, 16, 24, 32, 48, 64, 96, 128, 256, 512].filter((size) =>
-    isModuleCapacity(generation, size),
-  );
+  const twos = Array.from({ length: 12 }, (_, at) => 2 ** (at - 2));
+  const real = [...twos, ...generationTraits(generation).oddSizes].sort((a, b) => a - b);
   const below = real.findLast((size) => size < capacity);
   const above = real.find((size) => size > capacity);
   return [below, above].filter((size) => size !== undefined);

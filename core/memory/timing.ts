@@ -1,11 +1,12 @@
 import { exactRate } from '../units/index.ts';
 import type { DataRate, Nanoseconds } from '../units/index.ts';
+import { generationTraits } from './generation.ts';
 import type { Generation } from './generation.ts';
 import type { TimesPs, TimingCycles, TimingName } from './module.ts';
 
 /** Transfers a command clock covers: 8 on LPDDR5 and 5X (JESD209-5), 2 on all others. */
 export function transfersPerClock(generation: Generation): number {
-  return generation.startsWith('LPDDR5') ? 8 : 2;
+  return generationTraits(generation).transfersPerClock;
 }
 
 /** Cycles of the command clock as ns: CL × 2000 / r, on LPDDR5 CL × 8000 / r. */
@@ -22,7 +23,8 @@ export function cyclesNs(generation: Generation, cycles: number, rate: DataRate)
 export function tableTckPs(generation: Generation, rate: DataRate): number {
   const exact = (transfersPerClock(generation) * 1_000_000) / exactRate(rate);
   // 937.5 ps at 2133⅓ comes out a hair below in floating point and must still go up to 938.
-  return generation === 'DDR5' ? Math.trunc(exact + 1e-6) : Math.round(exact + 1e-6);
+  const isCut = generationTraits(generation).clockPeriod === 'truncated';
+  return isCut ? Math.trunc(exact + 1e-6) : Math.round(exact + 1e-6);
 }
 
 /** A label's time in ps: its cycles × the exact clock period, truncated to whole ps. */
@@ -43,9 +45,14 @@ export function labelTimePs(generation: Generation, cycles: number, rate: DataRa
  */
 export function cyclesForTime(generation: Generation, timePs: number, rate: DataRate): number {
   const tck = tableTckPs(generation, rate);
-  if (generation === 'DDR4') return Math.trunc(((timePs * 1000) / tck + 974) / 1000);
-  if (generation === 'DDR5') return Math.trunc(((timePs * 997) / tck + 1000) / 1000);
-  return Math.ceil(timePs / tck);
+  switch (generationTraits(generation).rounding) {
+    case 'up':
+      return Math.ceil(timePs / tck);
+    case '2.5 % short':
+      return Math.trunc(((timePs * 1000) / tck + 974) / 1000);
+    case '0.3 % longer':
+      return Math.trunc(((timePs * 997) / tck + 1000) / 1000);
+  }
 }
 
 /**

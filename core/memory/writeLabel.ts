@@ -20,20 +20,18 @@ function typeLetter(module: MemoryModule): string | undefined {
 function jedecName(module: MemoryModule): string | undefined {
   const letter = typeLetter(module);
   const { generation, rate, timings } = module;
-  if (letter === undefined) return undefined;
-  if (generation === 'DDR4' || generation === 'DDR5') {
+  const { label } = generationTraits(generation);
+  if (letter === undefined || !label) return undefined;
+  const digit = generation.at(-1);
+  if (label.figure === 'rate') {
     const bin = binOfTimings(generation, rate, timings);
-    const digit = generation.at(-1);
-    if (bin === undefined) return undefined;
-    return generation === 'DDR4'
-      ? `PC${digit}-${rate}${bin}-${letter}E1-11`
-      : `PC${digit}-${rate}${bin}-${letter}A0-1010`;
+    return bin === undefined ? undefined : `PC${digit}-${rate}${bin}-${letter}${label.suffix}`;
   }
-  if (generation !== 'DDR3' || timings.trcd !== undefined) return undefined;
-  const low = generationName(module) === 'DDR3L' ? 'L' : '';
+  if (label.timings !== 'CL' || timings.trcd !== undefined) return undefined;
+  const low = generationName(module).endsWith('L') ? 'L' : '';
   // 1333 is printed as 10600, the name the standard gives it, not the 10664 arithmetic would.
   const bandwidth = Math.floor((rate * 8) / 100) * 100;
-  return `PC3${low}-${bandwidth}${letter}-${timings.cl}-13-A1`;
+  return `PC${digit}${low}-${bandwidth}${letter}-${timings.cl}-13-A1`;
 }
 
 /**

@@ -1,3 +1,4 @@
+import { slotMaximum } from '../machine/index.ts';
 import type { Machine } from '../machine/index.ts';
 import type { Running } from '../operating-point/index.ts';
 import { sumGib } from '../units/index.ts';
@@ -71,9 +72,15 @@ export function adviseNeed(
 }
 
 /** The most a machine can hold, GiB, where it is known. */
-function mostPossible({ slots, soldered, maxTotal, maxPerSlot }: Machine): number | undefined {
+function mostPossible(machine: Machine): number | undefined {
+  const { slots, soldered, maxTotal } = machine;
   const onBoard = sumGib(soldered.map(({ part }) => part.capacity));
   if (slots.length === 0) return onBoard;
-  if (maxTotal !== 'unknown') return maxTotal;
-  return maxPerSlot === 'unknown' ? undefined : onBoard + slots.length * maxPerSlot;
+  let bySlots: number | undefined = onBoard;
+  for (const slot of slots) {
+    const most = slotMaximum(machine, slot);
+    bySlots = most === 'unknown' || bySlots === undefined ? undefined : bySlots + most;
+  }
+  if (maxTotal === 'unknown') return bySlots;
+  return bySlots === undefined ? maxTotal : Math.min(maxTotal, bySlots);
 }

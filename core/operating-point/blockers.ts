@@ -1,4 +1,5 @@
-import type { Machine, Placement, SlotId } from '../machine/index.ts';
+import { slotMaximum } from '../machine/index.ts';
+import type { Machine, Placement, Slot } from '../machine/index.ts';
 import type { MemoryModule } from '../memory/index.ts';
 import { isNonBinary, sumGib } from '../units/index.ts';
 import type { Blocker, ChannelLoad, Fitted } from './types.ts';
@@ -18,8 +19,10 @@ export function findBlockers(
     if (placement[slotId] && !machine.slots.some(({ id }) => id === slotId))
       blockers.push({ type: 'no-such-slot', slotId });
   if (fitted.length === 0) blockers.push({ type: 'nothing-fitted' });
-  for (const { module, slotId } of fitted)
-    if (slotId !== undefined) moduleBlockers(machine, module, slotId, blockers);
+  for (const slot of machine.slots) {
+    const module = placement[slot.id];
+    if (module) moduleBlockers(machine, module, slot, blockers);
+  }
   setBlockers(machine, fitted, blockers);
   loadBlockers(machine, fitted, loads, blockers);
   return blockers;
@@ -28,9 +31,10 @@ export function findBlockers(
 function moduleBlockers(
   machine: Machine,
   module: MemoryModule,
-  slotId: SlotId,
+  slot: Slot,
   out: Blocker[],
 ): void {
+  const slotId = slot.id;
   const { generation, formFactor, buffering, capacity, ranks, ecc, voltagesMv } = module;
   if (!machine.generations.includes(generation))
     out.push({ type: 'wrong-generation', slotId, generation, accepted: machine.generations });
@@ -39,16 +43,12 @@ function moduleBlockers(
   if (!machine.bufferings.includes(buffering))
     out.push({ type: 'wrong-buffering', slotId, buffering, accepted: machine.bufferings });
   const rails = { slotId, rails: voltagesMv, machineRails: machine.voltagesMv };
-  // A rail of another generation is that generation's fault, already named.
-  if (
-    machine.generations.includes(generation) &&
-    !voltagesMv.some((mv) => machine.voltagesMv.includes(mv))
-  )
-    out.push({ type: 'voltage', ...rails });
+  if (!isFed(machine, module)) out.push({ type: 'voltage', ...rails });
   if (machine.ecc === 'required' && !ecc) out.push({ type: 'ecc-required', slotId });
   if (machine.ecc === 'refused' && ecc) out.push({ type: 'ecc-refused', slotId });
-  if (machine.maxPerSlot !== 'unknown' && capacity > machine.maxPerSlot)
-    out.push({ type: 'slot-capacity', slotId, capacity, limit: machine.maxPerSlot });
+  const most = slotMaximum(machine, slot);
+  if (most !== 'unknown' && capacity > most)
+    out.push({ type: 'slot-capacity', slotId, capacity, limit: most });
   if (machine.nonBinary === 'no' && isNonBinary(capacity))
     out.push({ type: 'non-binary', slotId, capacity });
   const limit = machine.maxRanksPerModule;
@@ -59,8 +59,7 @@ function moduleBlockers(
 function setBlockers(machine: Machine, fitted: readonly Fitted[], out: Blocker[]): void {
   const first = fitted[0]?.module;
   if (!first) return;
-  const mixed = fitted.some(({ module }) => module.generation !== first.generation);
-  if (mixed)
+  if (fitted.some(({ module }) => module.generation !== first.generation))
     out.push({
       type: 'mixed-generations',
       generations: [...new Set(fitted.map(({ module }) => module.generation))],
@@ -70,20 +69,24 @@ function setBlockers(machine: Machine, fitted: readonly Fitted[], out: Blocker[]
       type: 'mixed-buffering',
       bufferings: [...new Set(fitted.map(({ module }) => module.buffering))],
     });
-  const alreadyNamed = out.some(({ type }) => type === 'voltage');
-  if (!mixed && !alreadyNamed && sharedRails(machine, fitted).length === 0)
+  // A module that no rail suits was named by itself; the question here is about the others.
+  const fed = fitted.filter(({ slotId, module }) => slotId === undefined || isFed(machine, module));
+  if (fed.length > 0 && sharedRails(machine, fed).length === 0)
     out.push({ type: 'no-shared-voltage', machineRails: machine.voltagesMv });
 }
 
-/** Rails every part and the machine share, mV. Soldered parts have their own supply. */
+const isFed = (machine: Machine, { voltagesMv }: MemoryModule): boolean =>
+  voltagesMv.some((mv) => machine.voltagesMv.includes(mv));
+
+/**
+ * Rails every part and the machine share, mV; soldered parts count. A machine with nothing in its
+ * slots runs as it was built, whatever its description says of rails.
+ */
 export function sharedRails(machine: Machine, fitted: readonly Fitted[]): number[] {
-  const socketed = fitted.filter(({ slotId }) => slotId !== undefined);
-  if (socketed.length === 0) return [...(fitted[0]?.module.voltagesMv ?? [])];
+  if (fitted.every(({ slotId }) => slotId === undefined))
+    return [...(fitted[0]?.module.voltagesMv ?? [])];
   return machine.voltagesMv.filter((mv) =>
-    socketed.every(
-      ({ module }) =>
-        module.voltagesMv.includes(mv) || !machine.generations.includes(module.generation),
-    ),
+    fitted.every(({ module }) => module.voltagesMv.includes(mv)),
   );
 }
 

@@ -1,11 +1,19 @@
 import type { Machine, Placement, Setting, SlotId } from '../machine/index.ts';
+import { generationTraits } from '../memory/index.ts';
 import { compareRates, exactRate, gib, isNonBinary } from '../units/index.ts';
 import type { DataRate } from '../units/index.ts';
-import { findBlockers } from './blockers.ts';
-import { channelLoads, fittedParts } from './load.ts';
 import { pairedCapacity } from './regions.ts';
 import { profilesUsable } from './rungs.ts';
-import type { ChannelLoad, Fitted, Flag, Layout, Rung } from './types.ts';
+import type {
+  ChannelLoad,
+  Fitted,
+  Flag,
+  Layout,
+  PartPlace,
+  Rung,
+  RunningTimings,
+} from './types.ts';
+import { widerPlacement } from './widerPlacement.ts';
 
 /** What flags are drawn from. */
 export interface FlagInput {
@@ -18,6 +26,9 @@ export interface FlagInput {
   readonly rate: DataRate;
   readonly rungs: readonly Rung[];
   readonly layouts: readonly [Layout, ...Layout[]];
+  readonly timings: RunningTimings;
+  /** See `TimingFinding`. */
+  readonly raisedFrom: number | undefined;
 }
 
 /** Cautions and notes on a placement that runs, channel matters first, the rate table's last. */
@@ -25,6 +36,14 @@ export function raiseFlags(input: FlagInput, tableFlags: readonly Flag[]): Flag[
   const flags: Flag[] = [];
   channelFlags(input, flags);
   profileFlags(input, flags);
+  const { raisedFrom, timings } = input;
+  if (raisedFrom !== undefined)
+    flags.push({
+      type: 'cl-raised',
+      severity: 'caution',
+      needed: raisedFrom,
+      runs: timings.cycles.cl,
+    });
   moduleFlags(input, flags);
   traitFlags(input, flags);
   flags.push(...tableFlags);
@@ -32,14 +51,14 @@ export function raiseFlags(input: FlagInput, tableFlags: readonly Flag[]): Flag[
 }
 
 function channelFlags(
-  { machine, placement, fitted, loads, layouts }: FlagInput,
+  { machine, placement, fitted, loads, layouts, setting }: FlagInput,
   out: Flag[],
 ): void {
   const populated = loads.filter(({ capacity }) => capacity > 0);
   const [only] = populated;
   if (only && populated.length === 1 && machine.channels.length > 1) {
-    const better = widerPlacement(machine, placement, fitted);
-    if (better) out.push({ type: 'one-channel-needless', severity: 'caution', ...better });
+    const moves = widerPlacement(machine, placement, fitted, setting);
+    if (moves) out.push({ type: 'one-channel-needless', severity: 'caution', moves });
     else out.push({ type: 'one-channel', severity: 'note', channel: only.channel });
   }
   const zone = layouts.find(({ reading }) => reading === 'zone');
@@ -57,29 +76,8 @@ function channelFlags(
   }
 }
 
-/**
- * A single move that would bring a second channel into play, for a set that sits in one.
- * One move is enough to look for: any wider placement of a one-channel set has a module elsewhere.
- */
-function widerPlacement(
-  machine: Machine,
-  placement: Placement,
-  fitted: readonly Fitted[],
-): { move: SlotId; to: SlotId } | undefined {
-  if (fitted.length < 2) return undefined;
-  const used = new Set(fitted.flatMap(({ channels }) => channels));
-  for (const { slotId, module } of fitted) {
-    if (slotId === undefined) continue;
-    for (const slot of machine.slots) {
-      if (placement[slot.id] || slot.channels.every((channel) => used.has(channel))) continue;
-      const moved: Placement = { ...placement, [slotId]: undefined, [slot.id]: module };
-      const parts = fittedParts(machine, moved);
-      if (findBlockers(machine, moved, parts, channelLoads(machine, parts)).length === 0)
-        return { move: slotId, to: slot.id };
-    }
-  }
-  return undefined;
-}
+const placesOf = (parts: readonly Fitted[]): PartPlace[] =>
+  parts.map(({ slotId }) => slotId ?? null);
 
 function profileFlags(
   { machine, fitted, setting, profiled, rate, rungs }: FlagInput,
@@ -95,7 +93,7 @@ function profileFlags(
       out.push({ type: 'profile-available', severity: 'caution', rate: best as DataRate, support });
   }
   if (setting === 'profile' && !profiled) {
-    const without = fitted.filter(({ module }) => !module.profile).map(({ slotId }) => slotId);
+    const without = placesOf(fitted.filter(({ module }) => !module.profile));
     if (support === 'no') out.push({ type: 'profiles-unsupported', severity: 'caution' });
     else out.push({ type: 'profile-missing', severity: 'caution', slotIds: without });
   }
@@ -111,10 +109,8 @@ function profileFlags(
 }
 
 function moduleFlags({ machine, fitted, profiled, rate }: FlagInput, out: Flag[]): void {
-  const slotsOf = (test: (part: Fitted) => boolean) =>
-    fitted.filter(test).map(({ slotId }) => slotId);
-  const inSlots = (test: (part: Fitted) => boolean) =>
-    slotsOf(test).filter((id) => id !== undefined);
+  const slotsOf = (test: (part: Fitted) => boolean) => placesOf(fitted.filter(test));
+  const inSlots = (test: (part: Fitted) => boolean) => slotsOf(test).filter((id) => id !== null);
   const unused = new Map<DataRate, SlotId[]>();
   for (const { module, slotId } of fitted) {
     const rated = (profiled ? module.profile?.rate : undefined) ?? module.rate;
@@ -142,7 +138,7 @@ function moduleFlags({ machine, fitted, profiled, rate }: FlagInput, out: Flag[]
   );
   if (guessed.length > 0) out.push({ type: 'assumed', severity: 'note', slotIds: guessed });
   const wide = slotsOf(
-    ({ module }) => module.chipWidth === 16 && /^DDR[45]$/.test(module.generation),
+    ({ module }) => module.chipWidth === 16 && generationTraits(module.generation).halvedBankGroups,
   );
   if (wide.length > 0) out.push({ type: 'wide-chips', severity: 'note', slotIds: wide });
 }

@@ -1,5 +1,6 @@
 export { channelLoads, fittedParts } from './load.ts';
 export { findBlockers } from './blockers.ts';
+export { settleRate } from './settleRate.ts';
 export { operatingPoint } from './operatingPoint.ts';
 export { pairedCapacity, peakAtLoad } from './regions.ts';
 export { settleTimings } from './timings.ts';
@@ -12,6 +13,7 @@ export type {
   Flag,
   Layout,
   OperatingPoint,
+  PartPlace,
   Region,
   Rung,
   RungRule,

@@ -170,7 +170,10 @@ describe('channels', () => {
     const big = labelled('16GB 2Rx8 PC4-2400T-UB1-11');
     const point = running(desktop(), { a1: big, a2: big });
     expect(point.peak).toBeCloseTo(19.2, 9);
-    expect(point.flags[0]).toMatchObject({ type: 'one-channel-needless', move: 'a1', to: 'b1' });
+    expect(point.flags[0]).toMatchObject({
+      type: 'one-channel-needless',
+      moves: [{ from: 'a1', to: 'b1' }],
+    });
     expect(running(desktop(), { a1: big }).flags[0]).toMatchObject({ type: 'one-channel' });
     const stuck = desktop({ slots: desktop().slots.slice(0, 2) });
     expect(running(stuck, { a1: big, a2: big }).flags[0]).toMatchObject({ type: 'one-channel' });
@@ -194,7 +197,7 @@ describe('channels', () => {
 
 describe('blockers', () => {
   test.each([
-    ['8GB 2Rx8 PC3-12800U-11-13-A1', {}, ['wrong-generation']],
+    ['8GB 2Rx8 PC3-12800U-11-13-A1', {}, ['wrong-generation', 'voltage']],
     ['8GB 1Rx8 PC4-2400T-SA1-11', {}, ['wrong-form-factor']],
     ['16GB 1Rx4 PC4-2400T-RC1-11', {}, ['wrong-buffering']],
     ['8GB 1Rx8 PC4-2400T-EA1-11', { ecc: 'refused' }, ['ecc-refused']],
@@ -228,6 +231,7 @@ describe('blockers', () => {
       'wrong-form-factor',
       'slot-capacity',
       'wrong-generation',
+      'voltage',
       'mixed-generations',
     ]);
     const part = { ...slow, formFactor: 'soldered' as const };

@@ -5,8 +5,7 @@ import { findBlockers, sharedRails } from './blockers.ts';
 import { raiseFlags } from './flags.ts';
 import { channelLoads, fittedParts } from './load.ts';
 import { layOut, pairedCapacity } from './regions.ts';
-import { climb } from './rungs.ts';
-import { settleTimings } from './timings.ts';
+import { settleRate } from './settleRate.ts';
 import type { Blocked, Blocker, ClockMode, Fitted, OperatingPoint, Rung } from './types.ts';
 
 /**
@@ -26,24 +25,23 @@ export function operatingPoint(
   const fitted = fittedParts(machine, placement);
   const loads = channelLoads(machine, fitted);
   const blockers = findBlockers(machine, placement, fitted, loads);
+  const settled = settleRate(machine, fitted, loads, setting);
+  if (settled?.type === 'failed' && isOwnFault(settled.blocker, machine))
+    blockers.push(settled.blocker);
   const generation = fitted[0]?.module.generation;
-  if (blockers.length > 0 || generation === undefined) return blocked(blockers);
+  if (blockers.length > 0 || settled?.type !== 'settled' || generation === undefined)
+    return blocked(blockers);
 
-  const found = climb(machine, fitted, loads, setting, generation);
-  const { profiled, lowest } = found;
-  if (found.rate === undefined)
-    return blocked([{ type: 'no-standard-rate', limit: lowest, generation }]);
-  const settled = settleTimings(fitted, generation, found.rate, profiled);
-  if (!settled) return blocked([{ type: 'no-common-cl', generation }]);
-
-  const { rate, timings, steppedDown } = settled;
-  const rungs = steppedDown ? bindByCommonCl(found.rungs, rate) : found.rungs;
+  const { climbed, timed } = settled;
+  const { rate, timings, steppedDown, raisedFrom } = timed;
+  const { profiled } = climbed;
+  const rungs = steppedDown ? bindByCommonCl(climbed.rungs, rate) : climbed.rungs;
   const layouts = layOut(machine, loads, rate);
   const [worse] = layouts;
   const installed = sumGib(loads.map(({ capacity }) => capacity));
   const flags = raiseFlags(
-    { machine, placement, fitted, loads, setting, profiled, rate, rungs, layouts },
-    found.flags,
+    { machine, placement, fitted, loads, setting, profiled, rate, rungs, layouts, timings, raisedFrom },
+    climbed.flags,
   );
   return {
     type: 'runs',
@@ -63,6 +61,10 @@ export function operatingPoint(
     flags,
   };
 }
+
+/** A rate that another generation cannot be set to is that generation's fault, already named. */
+const isOwnFault = (blocker: Blocker, { generations }: Machine): boolean =>
+  blocker.type !== 'no-standard-rate' || generations.includes(blocker.generation);
 
 function blocked(blockers: readonly Blocker[]): Blocked {
   const [first = { type: 'nothing-fitted' } as const, ...rest] = blockers;

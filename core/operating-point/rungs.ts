@@ -1,9 +1,9 @@
-import type { Machine, Setting, SlotId } from '../machine/index.ts';
+import type { Machine, Setting } from '../machine/index.ts';
 import { isLowPower, snapDown } from '../memory/index.ts';
 import type { Generation } from '../memory/index.ts';
 import { compareRates, exactRate, lowestRate } from '../units/index.ts';
 import type { DataRate } from '../units/index.ts';
-import type { ChannelLoad, Fitted, Flag, Rung } from './types.ts';
+import type { ChannelLoad, Fitted, Flag, PartPlace, Rung } from './types.ts';
 
 /** Rungs before timings are looked at, and the rate they leave. */
 export interface RateFinding {
@@ -44,15 +44,16 @@ export function climb(
   const lowest = lowestRate(limits) ?? own.limit;
   if (!isRate(lowest)) throw new Error('expected the modules to state a rate');
 
-  const roleOf = (rung: Rung): Rung['role'] => {
-    if (!isRate(rung.limit)) return 'idle';
-    const order = compareRates(rung.limit, lowest);
-    if (!holds(rung)) return order < 0 ? 'warning' : 'slack';
-    return order === 0 ? 'binds' : 'slack';
-  };
   const snap = (rate: DataRate): DataRate | undefined =>
     // A profile runs at its own odd rate, and soldered LPDDR at whatever it was built for.
     isLowPower(generation) || (profiled && own.limit === rate) ? rate : snapDown(generation, rate);
+  const rate = snap(lowest);
+  const roleOf = (rung: Rung): Rung['role'] => {
+    if (!isRate(rung.limit)) return 'idle';
+    // What runs in the end counts: a profile snapped down to a stated limit does not exceed it.
+    if (!holds(rung)) return compareRates(rung.limit, rate ?? lowest) < 0 ? 'warning' : 'slack';
+    return compareRates(rung.limit, lowest) === 0 ? 'binds' : 'slack';
+  };
 
   const rateWithout = (rung: Rung): DataRate | undefined => {
     const others: DataRate[] = [];
@@ -60,8 +61,8 @@ export function climb(
       if (other !== rung && holds(other) && isRate(other.limit)) others.push(other.limit);
     const next = rung === own ? nextModuleRate(fitted, profiled, lowest) : undefined;
     const lifted = lowestRate(next === undefined ? others : [...others, next]);
-    const rate = lifted && snap(lifted);
-    return rate && compareRates(rate, lowest) > 0 ? rate : undefined;
+    const higher = lifted && snap(lifted);
+    return higher && compareRates(higher, lowest) > 0 ? higher : undefined;
   };
   const rungs = open.map((rung): Rung => {
     const { rule, limit, slotIds, load } = rung;
@@ -69,7 +70,7 @@ export function climb(
     const liftsTo = role === 'binds' ? rateWithout(rung) : undefined;
     return { rule, limit, role, slotIds, load, liftsTo };
   });
-  return { rungs, rate: snap(lowest), lowest, profiled, flags };
+  return { rungs, rate, lowest, profiled, flags };
 }
 
 const isRate = (limit: Rung['limit']): limit is DataRate => typeof limit === 'number';
@@ -86,9 +87,9 @@ const rateOf = (part: Fitted, profiled: boolean): DataRate =>
 
 function moduleRung(fitted: readonly Fitted[], profiled: boolean): Rung {
   const limit = lowestRate(fitted.map((part) => rateOf(part, profiled))) ?? 'none';
-  const slotIds: (SlotId | undefined)[] = fitted
+  const slotIds: PartPlace[] = fitted
     .filter((part) => limit !== 'none' && compareRates(rateOf(part, profiled), limit) === 0)
-    .map(({ slotId }) => slotId);
+    .map(({ slotId }) => slotId ?? null);
   return { rule: profiled ? 'profile' : 'slowest-module', limit, role: 'idle', slotIds };
 }
 

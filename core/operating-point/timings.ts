@@ -1,4 +1,4 @@
-import { TIMING_NAMES, cyclesAt, cyclesNs, stepDown } from '../memory/index.ts';
+import { TIMING_NAMES, cyclesAt, cyclesNs, generationTraits, stepDown } from '../memory/index.ts';
 import type { Generation, TimingSource } from '../memory/index.ts';
 import { exactRate } from '../units/index.ts';
 import type { DataRate } from '../units/index.ts';
@@ -10,6 +10,8 @@ export interface TimingFinding {
   readonly timings: RunningTimings;
   /** The rate had to step down because no CL was shared above it. */
   readonly steppedDown: boolean;
+  /** The CL that times alone ask for, where every list shared by the modules starts higher. */
+  readonly raisedFrom: number | undefined;
 }
 
 /**
@@ -31,11 +33,12 @@ export function settleTimings(
     rate !== undefined;
     rate = stepDown(generation, rate)
   ) {
-    const cl = commonClAt(fitted, sources, generation, rate, profiled);
+    const { cl, needed } = commonClAt(fitted, sources, generation, rate, profiled);
     if (cl === undefined) continue;
     const cycles = { cl, ...otherCycles(sources, generation, rate) };
     const timings = { cycles, firstWord: cyclesNs(generation, cl, rate) };
-    return { rate, timings, steppedDown: exactRate(rate) !== exactRate(start) };
+    const steppedDown = exactRate(rate) !== exactRate(start);
+    return { rate, timings, steppedDown, raisedFrom: cl > needed ? needed : undefined };
   }
   return undefined;
 }
@@ -46,7 +49,7 @@ function commonClAt(
   generation: Generation,
   rate: DataRate,
   profiled: boolean,
-): number | undefined {
+): { readonly cl: number | undefined; readonly needed: number } {
   let needed = 0;
   let stated = true; // every module runs at the very rate its label names
   for (const source of sources) {
@@ -54,16 +57,15 @@ function commonClAt(
     stated &&= exactRate(source.rate) === exactRate(rate);
   }
   // A profile is its maker's own setting: the list of standard CLs does not govern it.
-  if (profiled) return needed;
+  if (profiled) return { cl: needed, needed };
   const masks: (readonly number[])[] = [];
   for (const { module } of fitted) if (module.supportedCls) masks.push(module.supportedCls);
-  if (masks.length === 0) {
-    // Standard DDR5 CLs are even (JESD79-5); a label's own figure stands as printed.
-    return generation === 'DDR5' && !stated ? needed + (needed % 2) : needed;
-  }
+  // Where a generation's standard CLs are even, a label's own figure still stands as printed.
+  const even = generationTraits(generation).evenCl && !stated ? needed + (needed % 2) : needed;
+  if (masks.length === 0) return { cl: even, needed: even };
   const [first = [], ...rest] = masks;
   const shared = first.filter((cl) => cl >= needed && rest.every((mask) => mask.includes(cl)));
-  return shared.length > 0 ? Math.min(...shared) : undefined;
+  return { cl: shared.length > 0 ? Math.min(...shared) : undefined, needed: even };
 }
 
 function otherCycles(sources: readonly TimingSource[], generation: Generation, rate: DataRate) {

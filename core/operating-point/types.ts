@@ -16,6 +16,9 @@ export interface Fitted {
   readonly channels: readonly ChannelId[];
 }
 
+/** A slot, or `null` for soldered memory: what a limit or a flag is about, as JSON can carry it. */
+export type PartPlace = SlotId | null;
+
 /** What one channel carries. */
 export interface ChannelLoad {
   readonly channel: ChannelId;
@@ -102,8 +105,8 @@ export interface Rung {
    * beyond. `idle`: no limit to speak of.
    */
   readonly role: 'binds' | 'slack' | 'warning' | 'idle';
-  /** Modules or soldered parts (`undefined`) the rung is about. */
-  readonly slotIds: readonly (SlotId | undefined)[];
+  /** Modules or soldered parts the rung is about. */
+  readonly slotIds: readonly PartPlace[];
   /** The channel and load the rate table was read for. */
   readonly load?: ChannelLoad | undefined;
   /** The rate that would run were this binding rung alone lifted. */
@@ -142,7 +145,12 @@ export type Flag = { readonly severity: 'caution' | 'note' } & (
       readonly paired: Gibibytes;
       readonly tail: Gibibytes;
     }
-  | { readonly type: 'one-channel-needless'; readonly move: SlotId; readonly to: SlotId }
+  | {
+      readonly type: 'one-channel-needless';
+      /** The fewest moves that bring another channel into play. */
+      readonly moves: readonly { readonly from: SlotId; readonly to: SlotId }[];
+    }
+  | { readonly type: 'cl-raised'; readonly needed: number; readonly runs: number }
   | { readonly type: 'one-channel'; readonly channel: ChannelId }
   | {
       readonly type: 'rate-unused';
@@ -155,7 +163,7 @@ export type Flag = { readonly severity: 'caution' | 'note' } & (
       readonly rate: DataRate;
       readonly support: 'yes' | 'unknown';
     }
-  | { readonly type: 'profile-missing'; readonly slotIds: readonly (SlotId | undefined)[] }
+  | { readonly type: 'profile-missing'; readonly slotIds: readonly PartPlace[] }
   | { readonly type: 'profiles-unsupported' }
   | {
       readonly type: 'beyond-stated-limit';
@@ -168,7 +176,7 @@ export type Flag = { readonly severity: 'caution' | 'note' } & (
       readonly load: ChannelLoad;
       readonly used: 'next higher row' | 'none';
     }
-  | { readonly type: 'ranks-unknown'; readonly slotIds: readonly (SlotId | undefined)[] }
+  | { readonly type: 'ranks-unknown'; readonly slotIds: readonly PartPlace[] }
   | { readonly type: 'ecc-off' }
   | { readonly type: 'ecc-unknown'; readonly slotIds: readonly SlotId[] }
   | { readonly type: 'non-binary-unknown'; readonly slotIds: readonly SlotId[] }
@@ -189,8 +197,8 @@ export type Flag = { readonly severity: 'caution' | 'note' } & (
       readonly fabric: boolean | 'unknown';
     }
   | { readonly type: 'os-limit'; readonly installed: Gibibytes; readonly limit: GibRange }
-  | { readonly type: 'assumed'; readonly slotIds: readonly (SlotId | undefined)[] }
-  | { readonly type: 'wide-chips'; readonly slotIds: readonly (SlotId | undefined)[] }
+  | { readonly type: 'assumed'; readonly slotIds: readonly PartPlace[] }
+  | { readonly type: 'wide-chips'; readonly slotIds: readonly PartPlace[] }
 );
 
 /** A placement that runs. */

@@ -1,4 +1,5 @@
 import type { SlotId } from '../machine/index.ts';
+import type { Rating, Spec } from '../matching/index.ts';
 import { settleTimings } from '../operating-point/index.ts';
 import { exactRate, lowestRate } from '../units/index.ts';
 import type { DataRate } from '../units/index.ts';
@@ -10,7 +11,7 @@ import { seat } from './seating.ts';
 import { spreadOver } from './spreading.ts';
 import type { Item } from './spreading.ts';
 import { stackColumns } from './stacking.ts';
-import { agreementOf } from './supply.ts';
+import { agreementOf, specText } from './supply.ts';
 import type { Agreement, Fitted, Kind, ModuleClass, Supply } from './supply.ts';
 
 /** One module to be placed: one that stays, or one that is bought or taken from the drawer. */
@@ -44,6 +45,9 @@ export class Arranger {
   readonly #paired = new Map<string, number>();
   readonly #patterns = new Map<string, number>();
   readonly #mates = new Map<number, Mates>();
+  readonly #needless = new Map<string, boolean>();
+  /** Marks for ratings, specs, parts and kits, by their text. */
+  readonly #marks = [new Map(), new Map(), new Map(), new Map()] as Map<string, number>[];
   readonly #solderedMates: readonly { readonly channel: number; readonly token: Token }[];
   readonly #soldered: readonly { readonly channel: number; readonly keys: Agreement }[];
   readonly #solderedOwn: DataRate | undefined;
@@ -60,11 +64,10 @@ export class Arranger {
       keys: agreementOf(part, supply.profiled),
     }));
     this.#solderedMates = this.#soldered.map(({ channel, keys }) => {
-      const same = [keys.spec && `spec ${keys.spec}`, keys.part && `part ${keys.part}`];
-      const mates = {
+      const mates: Mates = {
         capacity: keys.capacity,
-        same: new Set(same.filter((key) => key !== undefined)),
-        ratings: new Set([keys.rating]),
+        same: new Set(keys.part ? [`part ${keys.part}`] : []),
+        ...{ specs: [keys.spec], ratings: [keys.rating], known: new Map() },
       };
       return { channel, token: { kind: -1, mates, left: 0 } };
     });
@@ -115,8 +118,10 @@ export class Arranger {
     }
     let best = 0;
     const items = [...bySize].map(([capacity, count]) => ({ kind: 0, capacity, ranks: 0, count }));
-    spreadOver(this.#board, items, (loads, socketed) => {
-      best = Math.max(best, this.#board.width(loads, socketed, true));
+    // Whether another placement runs turns on ranks and rates, which are not asked about here.
+    const set = { isUnlike: this.#isUnlike(counts), isNeedless: () => false };
+    spreadOver(this.#board, items, (loads) => {
+      best = Math.max(best, this.#board.width(loads, set));
     });
     this.#widths.set(key, best);
     return best;
@@ -145,8 +150,9 @@ export class Arranger {
     const consider = (columns: readonly (readonly Unit[])[], loads: readonly Load[]): boolean => {
       const reach = this.#reachOf(loads, units.length, counts, own);
       if (reach < target) return true;
-      const { slots, score } = seat(this.#board, columns, units.length, pairs);
-      if (best && score >= best.score) return true;
+      const seated = seat(this.#board, columns, units.length, pairs);
+      if (!seated || (best && seated.score >= best.score)) return true;
+      const { slots, score } = seated;
       if (verify(slots)) best = { reach, slots, score };
       return best?.score !== 0;
     };
@@ -166,7 +172,10 @@ export class Arranger {
    */
   pairedReach(units: readonly Unit[], own: DataRate, most: number): number {
     const tokens = bunch(units, false);
-    const names = [new Map(), new Map(), new Map(), new Map()] as Map<string, number>[];
+    // Where agreeing is not handed on, who agrees with whom is not told by what is equal here.
+    const names = this.#supply.gaps
+      ? this.#marks
+      : ([new Map(), new Map(), new Map(), new Map()] as Map<string, number>[]);
     const label = (at: number, key: string | undefined): number => {
       const map = names[at];
       if (key === undefined || !map) return -1;
@@ -177,7 +186,7 @@ export class Arranger {
     let pattern = `${own}`;
     // What a module agrees by in any case needs no further mark.
     const describe = ({ rating, spec, part, kit }: Agreement, of?: ModuleClass, kept = false) => {
-      pattern += ` ${label(0, rating)},${label(1, spec)}`;
+      pattern += ` ${label(0, rating.key)},${label(1, spec.known ? specText(spec) : undefined)}`;
       if (of?.by !== 'spec') pattern += `,${label(2, part)}`;
       if (of?.by === 'pack' || kept) pattern += `,${label(3, kit)}`;
     };
@@ -255,15 +264,57 @@ export class Arranger {
   ): number {
     const board = this.#board;
     if (!board.admits(loads, socketed)) return 0;
-    const width = board.width(loads, socketed);
-    if (width === 0) return 0;
+    const set = {
+      isUnlike: this.#isUnlike(counts),
+      isNeedless: () => this.#isNeedless(counts, own),
+    };
+    const width = board.width(loads, set);
+    return width === 0 ? 0 : this.#rateOf(loads, counts, own, false) * width;
+  }
+
+  /** The rate such a set runs at, exact MT/s; 0 where it does not, or the school refuses it. */
+  #rateOf(
+    loads: readonly Load[],
+    counts: ArrayLike<number>,
+    own: DataRate,
+    anySchool: boolean,
+  ): number {
+    const board = this.#board;
     const { kinds } = this.#supply;
     const first = board.machine.soldered[0]?.part ?? kinds[firstOf(counts)]?.example;
     if (!first) return 0;
     const slowest =
       this.#solderedOwn && exactRate(this.#solderedOwn) < exactRate(own) ? this.#solderedOwn : own;
-    const rate = board.rate(first.generation, slowest, board.tableLimit(loads));
-    return rate === 0 ? 0 : this.#withCommonCl(counts, rate) * width;
+    const rate = board.rate(first.generation, slowest, board.tableLimit(loads), anySchool);
+    return rate === 0 ? 0 : this.#withCommonCl(counts, rate);
+  }
+
+  #isUnlike(counts: ArrayLike<number>): boolean {
+    let size = this.#soldered[0]?.keys.capacity;
+    for (const { keys } of this.#soldered) if (keys.capacity !== size) return true;
+    for (let kind = 0; kind < counts.length; kind++) {
+      if (!counts[kind]) continue;
+      size ??= this.#sizes[kind];
+      if (this.#sizes[kind] !== size) return true;
+    }
+    return false;
+  }
+
+  /** Whether some placement of such a set runs in more than one channel; see `widerPlacement`. */
+  #isNeedless(counts: ArrayLike<number>, own: DataRate): boolean {
+    const key = `${own} ${Array.prototype.join.call(counts, ',')}`;
+    let found = this.#needless.get(key);
+    if (found !== undefined) return found;
+    found = false;
+    const board = this.#board;
+    spreadOver(board, this.#itemsOf(counts), (loads, socketed) => {
+      found ||=
+        board.isWide(loads) &&
+        board.admits(loads, socketed) &&
+        this.#rateOf(loads, counts, own, true) > 0;
+    });
+    this.#needless.set(key, found);
+    return found;
   }
 
   /** The rate after stepping down to where every module has a CL in common. */
@@ -344,22 +395,27 @@ export class Arranger {
   #matesOf(kind: number): Mates {
     const known = this.#mates.get(kind);
     if (known) return known;
-    const sets: Mates = {
-      capacity: this.#supply.kinds[kind]?.capacity ?? 0,
-      same: new Set(),
-      ratings: new Set(),
-    };
+    const same = new Set<string>();
+    const specs = new Map<string, Spec>();
+    const ratings = new Map<string, Rating>();
     for (const one of this.#supply.classes) {
       if (one.kind !== kind) continue;
       for (const source of [...one.sources, ...one.fitted]) {
         const { spec, part, kit, rating } = this.#supply.keysOf.get(source) ?? one.keys;
-        if (spec) sets.same.add(`spec ${spec}`);
-        if (part) sets.same.add(`part ${part}`);
-        if (kit) sets.same.add(`kit ${kit}`);
-        if ('units' in source && source.units > 1) sets.same.add(`pack ${source.id}`);
-        sets.ratings.add(rating);
+        if (part) same.add(`part ${part}`);
+        if (kit) same.add(`kit ${kit}`);
+        if ('units' in source && source.units > 1) same.add(`pack ${source.id}`);
+        specs.set(specText(spec), spec);
+        ratings.set(rating.key, rating);
       }
     }
+    const sets: Mates = {
+      capacity: this.#supply.kinds[kind]?.capacity ?? 0,
+      same,
+      specs: [...specs.values()],
+      ratings: [...ratings.values()],
+      known: new Map(),
+    };
     this.#mates.set(kind, sets);
     return sets;
   }

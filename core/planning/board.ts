@@ -1,14 +1,19 @@
+import { slotMaximum } from '../machine/index.ts';
 import type { Machine, SlotId } from '../machine/index.ts';
 import type { School } from '../matching/index.ts';
 import { isLowPower, snapDown } from '../memory/index.ts';
 import type { Generation } from '../memory/index.ts';
 import { exactRate, lowestRate } from '../units/index.ts';
 import type { DataRate } from '../units/index.ts';
+import { seatable } from './slotRoom.ts';
+import type { SlotRoom } from './slotRoom.ts';
 
 /** One channel as the search sees it. */
 export interface BoardChannel {
   readonly slots: readonly SlotId[];
   readonly soldered: Load;
+  /** What each slot takes; absent where all slots of the machine take the same. */
+  readonly rooms: readonly SlotRoom[] | undefined;
   /** Channels of the same number are interchangeable. */
   readonly alike: number;
 }
@@ -30,6 +35,14 @@ export interface LoadRules {
   readonly need: number | undefined;
   readonly capacityFirst: boolean;
   readonly profiled: boolean;
+}
+
+/** A set of modules, as far as its loads do not tell. */
+export interface SetTraits {
+  /** Not all parts have one size, soldered ones included. */
+  readonly isUnlike: boolean;
+  /** Some other placement of it runs wider; asked only where it lies in one channel. */
+  readonly isNeedless: () => boolean;
 }
 
 /**
@@ -55,6 +68,7 @@ export class Board {
     this.rules = rules;
     const first = machine.requiredFirstSlot;
     const keys: string[] = [];
+    const hasOwnMaxima = machine.slots.some(({ maxCapacity }) => maxCapacity !== undefined);
     this.channels = machine.channels.map((channel) => {
       const slots = machine.slots.filter((slot) => slot.channels[0] === channel);
       const parts = machine.soldered.filter((part) => part.channel === channel);
@@ -64,14 +78,16 @@ export class Board {
         if (part.ranks === 'unknown') soldered.unranked += 1;
         else soldered.ranks += part.ranks;
       }
-      const key = JSON.stringify([
-        slots.length,
-        soldered,
-        parts,
-        slots.some(({ id }) => id === first),
-      ]);
+      const rooms = slots.map((slot): SlotRoom => {
+        const most = slotMaximum(machine, slot);
+        return { most: most === 'unknown' ? Infinity : most, isFirst: slot.id === first };
+      });
+      const key = JSON.stringify([soldered, parts, rooms]);
       const alike = keys.includes(key) ? keys.indexOf(key) : keys.push(key) - 1;
-      return { slots: slots.map(({ id }) => id), soldered, alike };
+      return {
+        ...{ slots: slots.map(({ id }) => id), soldered, alike },
+        rooms: hasOwnMaxima ? rooms : undefined,
+      };
     });
     this.firstChannel = this.channels.findIndex(({ slots }) => slots.includes(first));
     this.slotCount = machine.slots.length;
@@ -87,47 +103,44 @@ export class Board {
    * How many channels serve the slowest region the need reaches, under the worse reading; 0 where
    * the school refuses such loads.
    *
-   * @param socketed - modules in slots, over all channels
-   * @param anyRanks - ranks are not filled in: leave out what turns on them
+   * @param set - what the loads do not tell of it
    */
-  width(loads: readonly Load[], socketed: number, anyRanks = false): number {
+  width(loads: readonly Load[], { isUnlike, isNeedless }: SetTraits): number {
     let least = Infinity;
     let most = 0;
     let populated = 0;
-    let parts = 0;
-    for (const { capacity, modules } of loads) {
-      parts += modules;
+    for (const { capacity } of loads) {
       if (capacity === 0) continue;
       populated += 1;
       least = Math.min(least, capacity);
       most = Math.max(most, capacity);
     }
-    const canTell = !anyRanks || this.machine.maxRanksPerChannel === 'unknown';
-    if (populated === 1 && canTell && this.#isNeedless(loads, socketed, parts)) return 0;
-    if (least === most) return populated;
     const { school, capacityFirst, need } = this.rules;
+    const isStacked = populated === 1 && loads.length > 1;
+    if (isStacked && school !== 'lenient' && isNeedless()) return 0;
+    if (least === most && !(isStacked && isUnlike)) return populated;
     const isZone = this.machine.unevenChannels === 'zone';
     if (school === 'strict') return 0;
-    if (school === 'balanced' && !capacityFirst && need !== undefined) {
+    if (school === 'balanced' && !capacityFirst) {
+      if (need === undefined) return 0;
       const paired = isZone && populated > 1 ? least * populated : 0;
       if (this.#load > paired) return 0;
     }
     return isZone ? this.#widthAtLoad(loads) : 1;
   }
 
-  /** One channel in use though a single move would bring in another. Lenient does not mind. */
-  #isNeedless(loads: readonly Load[], socketed: number, parts: number): boolean {
-    if (this.rules.school === 'lenient' || loads.length < 2 || parts < 2) return false;
-    const used = loads.findIndex(({ capacity }) => capacity > 0);
-    // The module in the slot that must be filled first cannot move away.
-    const movable = socketed - (this.firstChannel === used ? 1 : 0);
-    const limit = this.machine.maxRanksPerChannel;
-    const load = loads[used];
-    const isHidden = load?.unranked === 1 && this.channels[used]?.soldered.unranked === 0;
-    // Nor can one of unknown ranks whose leaving would show that the rest has too many.
-    if (movable === 1 && limit !== 'unknown' && isHidden && load.ranks > limit) return false;
-    return movable > 0 && this.channels.some(({ slots }, at) => at !== used && slots.length > 0);
+  /** Whether such loads are truly wider than one channel, under the worse reading of the trait. */
+  isWide(loads: readonly Load[]): boolean {
+    const filled = loads.filter(({ capacity }) => capacity > 0);
+    const isEven = filled.every(({ capacity }) => capacity === filled[0]?.capacity);
+    return filled.length > 1 && (isEven || this.machine.unevenChannels === 'zone');
   }
+
+  /** Whether a channel's slots take modules of such sizes, in this order of slots or in any. */
+  readonly fits = (channel: number, sizes: readonly number[], isOrdered: boolean): boolean => {
+    const rooms = this.channels[channel]?.rooms;
+    return !rooms || sizes.length === 0 || seatable(rooms, sizes, isOrdered) !== undefined;
+  };
 
   #widthAtLoad(loads: readonly Load[]): number {
     const heights = loads.map(({ capacity }) => capacity).sort((a, b) => a - b);
@@ -202,15 +215,27 @@ export class Board {
    *
    * @param own - slowest bin, or with profiles the lowest profile rate
    * @param table - see {@link Board.tableLimit}
+   * @param anySchool - what runs at all, whatever the school says
    */
-  rate(generation: Generation, own: DataRate, table: DataRate | undefined): number {
-    const key = `${generation} ${own} ${table ?? ''}`;
+  rate(
+    generation: Generation,
+    own: DataRate,
+    table: DataRate | undefined,
+    anySchool = false,
+  ): number {
+    const key = `${generation} ${own} ${table ?? ''} ${anySchool}`;
     let rate = this.#rates.get(key);
-    if (rate === undefined) this.#rates.set(key, (rate = this.#settle(generation, own, table)));
+    if (rate === undefined)
+      this.#rates.set(key, (rate = this.#settle(generation, own, table, anySchool)));
     return rate;
   }
 
-  #settle(generation: Generation, own: DataRate, table: DataRate | undefined): number {
+  #settle(
+    generation: Generation,
+    own: DataRate,
+    table: DataRate | undefined,
+    anySchool: boolean,
+  ): number {
     const { controllerLimit, firmwareCap, profiles } = this.machine;
     const { profiled, school } = this.rules;
     const stated = [controllerLimit, table].filter((limit) => typeof limit === 'number');
@@ -218,15 +243,11 @@ export class Board {
       ? [own, firmwareCap, profiles.ceiling]
       : [own, firmwareCap, ...stated];
     const lowest = lowestRate(held.filter((limit) => typeof limit === 'number')) ?? own;
-    if (
-      profiled &&
-      school === 'strict' &&
-      stated.some((limit) => exactRate(limit) < exactRate(lowest))
-    )
-      return 0;
     const stands = isLowPower(generation) || (profiled && own === lowest);
     const rate = stands ? lowest : snapDown(generation, lowest);
-    return rate === undefined ? 0 : exactRate(rate);
+    if (rate === undefined) return 0;
+    const isBeyond = stated.some((limit) => exactRate(limit) < exactRate(rate));
+    return profiled && school === 'strict' && isBeyond && !anySchool ? 0 : exactRate(rate);
   }
 }
 

@@ -1,3 +1,5 @@
+import { ratingsAgree, specsAgree } from '../matching/index.ts';
+import type { Rating, Spec } from '../matching/index.ts';
 import type { Unit } from './arrange.ts';
 import { agree } from './supply.ts';
 import type { Agreement } from './supply.ts';
@@ -11,14 +13,26 @@ export interface Token {
 
 export interface Mates {
   readonly capacity: number;
-  readonly same: Set<string>;
-  readonly ratings: Set<string>;
+  /** Parts, kits and packs. */
+  readonly same: ReadonlySet<string>;
+  readonly specs: readonly Spec[];
+  readonly ratings: readonly Rating[];
+  /** What was found before, by the other's mates. */
+  readonly known: Map<Mates, boolean>;
 }
 
+/** Whether some module of the one kind may agree with some module of the other. */
 export function matesAgree({ mates: a }: Token, { mates: b }: Token): boolean {
-  const [one, other] = a.capacity === b.capacity ? [a.same, b.same] : [a.ratings, b.ratings];
-  for (const key of one) if (other.has(key)) return true;
-  return false;
+  let found = a.known.get(b);
+  if (found === undefined) a.known.set(b, (found = mayAgree(a, b)));
+  return found;
+}
+
+function mayAgree(a: Mates, b: Mates): boolean {
+  if (a.capacity !== b.capacity)
+    return a.ratings.some((one) => b.ratings.some((other) => ratingsAgree(one, other)));
+  for (const key of a.same) if (b.same.has(key)) return true;
+  return a.specs.some((one) => b.specs.some((other) => specsAgree(one, other)));
 }
 
 /** Units that may stand for each other, as something to be stacked. */

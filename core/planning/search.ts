@@ -1,4 +1,4 @@
-import { GRADES, partKey, specKey } from '../matching/index.ts';
+import { GRADES, partKey, specsAgree } from '../matching/index.ts';
 import type { Setting, SlotId } from '../machine/index.ts';
 import type { Arranger, Unit } from './arrange.ts';
 import { assess } from './assess.ts';
@@ -10,7 +10,8 @@ import type { Plan, PlanQuery, PlannedUnit } from './query.ts';
 import { boughtModule, slotBySlot, sourceOf } from './slotBySlot.ts';
 import { Stairs } from './stairs.ts';
 import type { Step } from './stairs.ts';
-import { blockersAlone, buildSupply, sourcesOf, withVerified } from './supply.ts';
+import { specGroups } from './specGroups.ts';
+import { agreementOf, blockersAlone, buildSupply, sourcesOf, withVerified } from './supply.ts';
 import type { Exclusion, Fitted, Source } from './supply.ts';
 import { sweep } from './sweep.ts';
 import type { Candidate, Pool, SweepHost } from './sweep.ts';
@@ -196,40 +197,37 @@ export class PlanSearch {
     });
     const host = this.#host(mode);
     const pools: (() => Pool)[] = [];
-    // No socketed set matches soldered memory better than by spec.
-    if (machine.soldered.length === 0) {
-      pools.push(() => pool(0, sources, fitted, { most: Math.min(1, slots) }));
+    // No socketed set matches soldered memory better than by spec; the strict school asks for a kit
+    // or a part all the same.
+    const onBoard = machine.soldered.map(({ part }) => agreementOf(part, profiled));
+    const atBest = (grade: number) => (onBoard.length === 0 ? grade : Math.max(2, grade));
+    if (onBoard.length === 0 || school === 'strict') {
+      pools.push(() => pool(atBest(0), sources, fitted, { most: Math.min(1, slots) }));
       for (const kit of groups(
         fitted,
         ({ module }) => module.kitId && `${module.kitId} ${module.capacity}`,
       ))
-        pools.push(() => pool(0, [], kit));
+        pools.push(() => pool(atBest(0), [], kit));
       for (const pack of sources)
         if (pack.units > 1)
           pools.push(() =>
-            pool(0, [{ ...pack, copies: 1 }], [], { most: Math.min(pack.units, slots) }),
+            pool(atBest(0), [{ ...pack, copies: 1 }], [], { most: Math.min(pack.units, slots) }),
           );
       pools.push(
         ...this.#alike(sources, fitted, partAndSize).map(
           ([from, stay]) =>
             () =>
-              pool(1, from, stay),
+              pool(atBest(1), from, stay),
         ),
       );
     }
     if (school !== 'strict') {
-      const onBoard = machine.soldered.map(({ part }) => specKey(part, profiled));
-      const bySpec = ({ module }: Source | Fitted) => {
-        const spec = specKey(module, profiled);
-        return onBoard.every((one) => one === spec) ? spec : undefined;
-      };
-      pools.push(
-        ...this.#alike(sources, fitted, bySpec).map(
-          ([from, stay]) =>
-            () =>
-              pool(2, from, stay),
-        ),
+      const bySpec = specGroups(
+        [...sources, ...fitted],
+        ({ module }) => agreementOf(module, profiled).spec,
+        onBoard.map(({ spec }) => spec),
       );
+      pools.push(...bySpec.map(split).map(([from, stay]) => () => pool(2, from, stay)));
       const pairs = school === 'balanced';
       pools.push(() => pool(3, sources, fitted, { pairs, large: true }));
     }
@@ -246,10 +244,7 @@ export class PlanSearch {
     fitted: readonly Fitted[],
     keyOf: (one: Source | Fitted) => string | undefined,
   ): [Source[], Fitted[]][] {
-    return groups<Source | Fitted>([...sources, ...fitted], keyOf).map((group) => [
-      group.filter((one): one is Source => 'price' in one),
-      group.filter((one): one is Fitted => 'credit' in one),
-    ]);
+    return groups<Source | Fitted>([...sources, ...fitted], keyOf).map(split);
   }
 
   #host(mode: Mode): SweepHost {
@@ -362,8 +357,14 @@ function gradeOf(units: readonly Unit[], soldered: number, board: readonly Unit[
   if (!all((one) => one.capacity === first.capacity)) return 4;
   if (soldered === 0 && first.kit !== undefined && all((one) => one.kit === first.kit)) return 0;
   if (soldered === 0 && first.part !== undefined && all((one) => one.part === first.part)) return 1;
-  return first.spec !== undefined && all((one) => one.spec === first.spec) ? 2 : 3;
+  const isSpec = keys.every((a, at) => keys.slice(at + 1).every((b) => specsAgree(a.spec, b.spec)));
+  return isSpec ? 2 : 3;
 }
+
+const split = (group: readonly (Source | Fitted)[]): [Source[], Fitted[]] => [
+  group.filter((one): one is Source => 'price' in one),
+  group.filter((one): one is Fitted => 'credit' in one),
+];
 
 const partAndSize = ({ module }: Source | Fitted): string | undefined => {
   const part = partKey(module);

@@ -10,7 +10,7 @@ export interface Item {
 
 /** Every spread of items over channels, interchangeable channels taken once. */
 export function spreadOver(
-  { channels }: Board,
+  { channels, fits }: Board,
   items: readonly Item[],
   visit: (loads: readonly Load[], socketed: number, spread: readonly Uint8Array[]) => void,
 ): void {
@@ -21,7 +21,19 @@ export function spreadOver(
   const socketed = items.reduce((sum, { count }) => sum + count, 0);
   const place = (at: number, channel: number, left: number, before: readonly number[]): void => {
     const item = items[at];
-    if (!item) return visit(loads, socketed, spread);
+    if (!item) {
+      const isSeatable = spread.every((counts, one) =>
+        fits(
+          one,
+          items.flatMap(({ capacity }, of) =>
+            Array.from({ length: counts[of] ?? 0 }, () => capacity),
+          ),
+          false,
+        ),
+      );
+      if (isSeatable) visit(loads, socketed, spread);
+      return;
+    }
     if (channel === channels.length) {
       if (left > 0) return;
       for (let one = 0; one < channels.length; one++)

@@ -1,9 +1,12 @@
 import type { Board, Load } from './board.ts';
 import type { Kind } from './supply.ts';
 
-/** Every stacking of tokens into ordered columns whose rows agree with the row's first. */
+/**
+ * Every stacking of tokens into ordered columns whose rows agree, each with each. Where all lie in one
+ * channel of several, they have to agree with one another.
+ */
 export function stackColumns<T extends { readonly kind: number; left: number }>(
-  { channels }: Board,
+  { channels, fits }: Board,
   kinds: readonly Kind[],
   tokens: readonly T[],
   soldered: readonly { readonly channel: number; readonly token: T }[],
@@ -16,34 +19,45 @@ export function stackColumns<T extends { readonly kind: number; left: number }>(
     soldered.filter(({ channel }) => channel === at).map(({ token }) => token),
   );
   let left = tokens.reduce((sum, token) => sum + token.left, 0);
-  const rowFirst = (row: number, before: number): T | undefined => {
+  const rowAgrees = (row: number, before: number, token: T): boolean => {
     for (let at = 0; at < before; at++) {
       const under = base[at] ?? [];
-      const found = under[row] ?? columns[at]?.[row - under.length];
-      if (found) return found;
+      const beside = under[row] ?? columns[at]?.[row - under.length];
+      if (beside && !agrees(beside, token)) return false;
     }
-    return undefined;
+    return true;
   };
+  /** The one channel that holds anything, of several. */
+  const onlyChannel = (): number => {
+    const used = loads.flatMap(({ modules }, at) => (modules > 0 ? [at] : []));
+    return used.length === 1 && channels.length > 1 ? (used[0] ?? -1) : -1;
+  };
+  const isAdmitted = (): boolean => {
+    if (!columns.every((column, at) => fits(at, column.map(sizeOf), true))) return false;
+    const only = onlyChannel();
+    const all = only < 0 ? [] : [...(base[only] ?? []), ...(columns[only] ?? [])];
+    return all.every((a, at) => all.slice(at + 1).every((b) => agrees(a, b)));
+  };
+  const sizeOf = ({ kind }: T): number => kinds[kind]?.capacity ?? 0;
   const room = channels.map((_, at) =>
     channels.slice(at).reduce((sum, { slots }) => sum + slots.length, 0),
   );
   /** False ends everything. */
   const fill = (channel: number): boolean => {
-    if (channel === channels.length) return left > 0 || visit(columns, loads);
+    if (channel === channels.length)
+      return left > 0 || !isAdmitted() || visit(columns, loads);
     const column = columns[channel];
     const load = loads[channel];
     const under = base[channel] ?? [];
     if (!column || !load || left > (room[channel] ?? 0) - column.length) return true;
     // Soldered parts have to agree with what already stands in their rows.
     for (let row = 0; row < under.length && column.length === 0; row++) {
-      const first = rowFirst(row, channel);
       const own = under[row];
-      if (first && own && !agrees(first, own)) return true;
+      if (own && !rowAgrees(row, channel, own)) return true;
     }
     if (column.length < (channels[channel]?.slots.length ?? 0)) {
-      const first = rowFirst(under.length + column.length, channel);
       for (const token of tokens) {
-        if (token.left === 0 || (first && !agrees(first, token))) continue;
+        if (token.left === 0 || !rowAgrees(under.length + column.length, channel, token)) continue;
         const saved = { ...load };
         const kind = kinds[token.kind];
         token.left -= 1;

@@ -1,5 +1,7 @@
+import { slotMaximum } from '../machine/index.ts';
 import type { Machine, SlotId } from '../machine/index.ts';
-import { partKey, ratingKey, specKey } from '../matching/index.ts';
+import { partKey, ratingOf, ratingsAgree, specOf, specsAgree } from '../matching/index.ts';
+import type { Rating, Spec } from '../matching/index.ts';
 import { cyclesAt, generationTraits, isLowPower, snapDown } from '../memory/index.ts';
 import type { MemoryModule } from '../memory/index.ts';
 import { findBlockers } from '../operating-point/index.ts';
@@ -53,7 +55,11 @@ export function withVerified(machine: Machine, offers: readonly Offer[]): Machin
 
 /** What keeps a module out of every slot of a machine, whatever else is fitted. */
 export function blockersAlone(machine: Machine, module: MemoryModule): Blocker[] {
-  const slot = machine.slots[0];
+  const roomOf = (slot: Machine['slots'][number]) => {
+    const most = slotMaximum(machine, slot);
+    return most === 'unknown' ? Infinity : most;
+  };
+  const [slot] = [...machine.slots].sort((a, b) => roomOf(b) - roomOf(a));
   if (!slot) return [];
   const bare: Machine = { ...machine, soldered: [], requiredFirstSlot: 'none' };
   const part = { module, slotId: slot.id, channels: slot.channels.slice(0, module.channels ?? 1) };
@@ -104,8 +110,8 @@ export interface ModuleClass {
 /** What decides whether two modules agree as a pair (see the balanced school). */
 export interface Agreement {
   readonly capacity: number;
-  readonly rating: string;
-  readonly spec: string | undefined;
+  readonly rating: Rating;
+  readonly spec: Spec;
   readonly part: string | undefined;
   readonly kit: string | undefined;
 }
@@ -113,8 +119,8 @@ export interface Agreement {
 export function agreementOf(module: MemoryModule, profiled: boolean): Agreement {
   return {
     capacity: module.capacity,
-    rating: ratingKey(module, profiled),
-    spec: specKey(module, profiled),
+    rating: ratingOf(module, profiled),
+    spec: specOf(module, profiled),
     part: partKey(module),
     kit: module.kitId,
   };
@@ -122,12 +128,26 @@ export function agreementOf(module: MemoryModule, profiled: boolean): Agreement 
 
 /** Whether two modules agree as a pair: kit, part or spec, or for unlike sizes the rating. */
 export function agree(a: Agreement, b: Agreement): boolean {
-  if (a.capacity !== b.capacity) return a.rating === b.rating;
+  if (a.capacity !== b.capacity) return ratingsAgree(a.rating, b.rating);
   return (
     (a.kit !== undefined && a.kit === b.kit) ||
     (a.part !== undefined && a.part === b.part) ||
-    (a.spec !== undefined && a.spec === b.spec)
+    specsAgree(a.spec, b.spec)
   );
+}
+
+/** Equal for specs that are the same in all, unstated timings included. */
+export const specText = ({ body, rating }: Spec): string => `${body} ${rating.key}`;
+
+/** Whether modules agree that leave different timings unstated: then agreeing is not handed on. */
+function hasGaps(all: readonly Agreement[]): boolean {
+  const known = new Map<string, Rating[]>();
+  for (const { rating } of all) {
+    const alike = known.get(rating.base) ?? [];
+    if (alike.some((one) => one.key !== rating.key && ratingsAgree(one, rating))) return true;
+    known.set(rating.base, [...alike, rating]);
+  }
+  return false;
 }
 
 /** What the operating point makes of a module, but for its rate. */
@@ -148,6 +168,8 @@ export interface Supply {
   readonly mustMiss: boolean;
   /** Some module lists the CLs it supports, so that a common one has to be found. */
   readonly masks: boolean;
+  /** Some labels leave out timings that others state. */
+  readonly gaps: boolean;
   readonly classes: readonly ModuleClass[];
   readonly kinds: readonly Kind[];
   readonly keysOf: ReadonlyMap<Source | Fitted, Agreement>;
@@ -174,10 +196,10 @@ export function buildSupply(
   const classes = new Map<string, ModuleClass>();
   const specsOfPart = new Map<string, Set<string>>();
   for (const module of [...all, ...soldered]) {
-    const { part, spec, rating } = agreementOf(module, profiled);
+    const { part, spec } = agreementOf(module, profiled);
     if (part === undefined) continue;
     const known = specsOfPart.get(part) ?? new Set();
-    specsOfPart.set(part, known.add(spec ?? `${rating} ${module.capacity} unknown ranks`));
+    specsOfPart.set(part, known.add(specText(spec)));
   }
   const isIrregularPart = (part: string | undefined) =>
     part !== undefined && (specsOfPart.get(part)?.size ?? 0) > 1;
@@ -209,8 +231,8 @@ export function buildSupply(
     const keys = agreementOf(module, profiled);
     const strange = isIrregularPart(keys.part);
     // Same spec agrees whatever the part; without a spec only the part, without a part only the pack.
-    const identity = strange || keys.spec === undefined ? (keys.part ?? loner) : '';
-    const key = JSON.stringify([kind, keys.rating, keys.spec, identity]);
+    const identity = strange || !keys.spec.known ? (keys.part ?? loner) : '';
+    const key = JSON.stringify([kind, specText(keys.spec), identity]);
     let found = classes.get(key);
     if (!found) {
       const by = identity === '' ? 'spec' : keys.part === undefined ? 'pack' : 'part';
@@ -230,11 +252,10 @@ export function buildSupply(
     keysOf.set(one, agreementOf(one.module, profiled));
   }
   const list = [...classes.values()];
-  joinComponents(
-    list,
-    soldered.map((part) => agreementOf(part, profiled)),
-  );
-  return { profiled, mustMiss, masks, classes: list, kinds, keysOf };
+  const onBoard = soldered.map((part) => agreementOf(part, profiled));
+  joinComponents(list, onBoard);
+  const gaps = hasGaps([...list.map(({ keys }) => keys), ...onBoard]);
+  return { profiled, mustMiss, masks, gaps, classes: list, kinds, keysOf };
 }
 
 /** Profiles above the ceiling are all clipped alike; any rate clearly above it stands for them, MT/s. */
@@ -271,23 +292,20 @@ function joinComponents(classes: readonly ModuleClass[], soldered: readonly Agre
     const up = parent[at] ?? at;
     return up === at ? at : (parent[at] = root(up));
   };
+  const join = (a: number, b: number) => {
+    parent[root(a)] = root(b);
+  };
   const firstOf = new Map<string, number>();
-  const sizes = new Map<string, Set<number>>();
-  for (const { rating, capacity } of nodes)
-    sizes.set(rating, (sizes.get(rating) ?? new Set()).add(capacity));
   nodes.forEach((keys, at) => {
-    const links = [
-      ...(classes[at]?.fitted ?? []).map(({ module }) => module.kitId && `kit ${module.kitId}`),
-      keys.spec && `spec ${keys.spec}`,
-      keys.part && `part ${keys.part} ${keys.capacity}`,
-      // Modules of one rating agree across sizes, and through the other size with each other.
-      (sizes.get(keys.rating)?.size ?? 0) > 1 && `rating ${keys.rating}`,
-    ];
-    for (const link of links) {
-      if (!link) continue;
-      const other = firstOf.get(link);
-      if (other === undefined) firstOf.set(link, at);
-      else parent[root(at)] = root(other);
+    // Kits are asked after one by one: a class names only its first module's.
+    const bare = { ...keys, kit: undefined };
+    for (let other = 0; other < at; other++)
+      if (root(other) !== root(at) && agree(bare, nodes[other] ?? bare)) join(at, other);
+    for (const { module } of classes[at]?.fitted ?? []) {
+      if (module.kitId === undefined) continue;
+      const other = firstOf.get(module.kitId);
+      if (other === undefined) firstOf.set(module.kitId, at);
+      else join(at, other);
     }
   });
   classes.forEach((one, at) => (one.component = root(at)));

@@ -47,7 +47,7 @@ const READERS: Readonly<Record<ClaimField, Reader>> = {
     const isRest =
       lost > 0 &&
       lost <= Math.max(2, context.carveOut) &&
-      !isModuleCapacity(generation ?? 'DDR4', capacity);
+      !isModuleCapacity(generation, capacity);
     return {
       shown: gbText(capacity),
       value: isRest ? best : capacity,

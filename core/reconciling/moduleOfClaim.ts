@@ -1,4 +1,4 @@
-import { commonCl, generationTraits, isBuildableCapacity } from '../memory/index.ts';
+import { commonCl, generationTraits, isBuildableCapacity, railsOf } from '../memory/index.ts';
 import type { AssumedField, MemoryModule } from '../memory/index.ts';
 import type { DeviceClaim } from '../inventory/index.ts';
 import { makerKey } from '../inventory/index.ts';
@@ -18,14 +18,12 @@ export function moduleOfClaim(claim: DeviceClaim): MemoryModule | undefined {
   const traits = generationTraits(generation);
   const meant = rateMeant(ratedShown ?? configuredShown ?? 0, generation);
   const rate = meant?.rate ?? traits.standardRates[0] ?? dataRate(1600);
-  const isLow = generation.startsWith('LPDDR');
+  const isLow = traits.lowPower;
   const assumed: AssumedField[] = ['timings'];
   if (!meant) assumed.push('rate');
   if (claim.formFactor === undefined && !isLow) assumed.push('form factor');
   if (claim.buffering === undefined && !isLow) assumed.push('buffering');
   const width = ([4, 8, 16, 32] as const).find((one) => one === claim.chipWidth);
-  // DDR3L shows in an inventory only by the voltage it runs at.
-  const isLowVoltage = generation === 'DDR3' && claim.voltageMv === 1350;
   return {
     ...(claim.maker ? { maker: makerKey(claim.maker) } : {}),
     ...(claim.partNumber ? { partNumber: claim.partNumber } : {}),
@@ -36,7 +34,8 @@ export function moduleOfClaim(claim: DeviceClaim): MemoryModule | undefined {
     ranks: claim.ranks ?? 'unknown',
     chipWidth: width ?? 'unknown',
     timings: { cl: commonCl(generation, rate) },
-    voltagesMv: isLowVoltage ? [1350, 1500] : [traits.nominalMv],
+    // The low-voltage variant shows in an inventory only by the voltage it runs at.
+    voltagesMv: railsOf(generation, traits.lowVoltage !== undefined && claim.voltageMv === traits.lowVoltage.mv),
     assumed,
   };
 }

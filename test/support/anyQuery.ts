@@ -24,15 +24,17 @@ export const anyPlannable: fc.Arbitrary<MemoryModule> = fc
     channels: fc.constantFrom(undefined, undefined, 2),
     mask: fc.constantFrom(undefined, undefined, undefined, [17, 19, 22], [13, 15, 18]),
     ecc: fc.constantFrom(false, false, false, true),
+    // Labels state tRCD or leave it out, and two that state it may differ.
+    trcd: fc.constantFrom(undefined, undefined, 20, 22),
   })
-  .map(({ capacity, rate, organisation, partNumber, profile: oc, mask, ecc, channels }) => ({
+  .map(({ capacity, rate, organisation, partNumber, profile: oc, mask, ecc, channels, trcd }) => ({
     generation: 'DDR4',
     formFactor: 'DIMM',
     buffering: 'unbuffered',
     ...{ ecc, capacity, rate },
     ranks: organisation[0],
     chipWidth: organisation[1],
-    timings: { cl: CL[rate] ?? 22 },
+    timings: { cl: CL[rate] ?? 22, ...(trcd ? { trcd } : {}) },
     voltagesMv: [1200],
     ...(partNumber ? { partNumber } : {}),
     ...(oc ? { profile: oc } : {}),
@@ -70,14 +72,26 @@ const anySmallMachine = fc
     carveOut: fc.constantFrom({ low: gib(0), high: gib(0) }, { low: gib(0.5), high: gib(2) }),
     soldered: fc.option(anyPlannable, { nil: undefined, freq: 4 }),
     wide: fc.constantFrom(false, false, false, false, false, true),
+    // What single slots take, where it differs.
+    rooms: fc.option(fc.array(fc.constantFrom(undefined, 4, 8, 16), { maxLength: 4 }), {
+      nil: [],
+      freq: 3,
+    }),
   })
-  .map(({ shape, support, ceiling, carveOut, soldered, wide, ...traits }) => {
+  .map(({ shape, support, ceiling, carveOut, soldered, wide, rooms, ...traits }) => {
     const [channels = 2, slots = 1] = shape;
     const profiles = { support, ceiling };
     const part = soldered && { ...soldered, formFactor: 'soldered' as const };
     const onBoard = part ? [{ channel: 'A', part }] : [];
     const more = { ...traits, profiles, graphicsCarveOut: carveOut, soldered: onBoard };
-    if (!wide) return desktop(more, channels, slots);
+    if (!wide) {
+      const plain = desktop(more, channels, slots);
+      const own = plain.slots.map((slot, at) => {
+        const most = rooms[at];
+        return most === undefined ? slot : { ...slot, maxCapacity: gib(most) };
+      });
+      return { ...plain, slots: own };
+    }
     // Two sockets that wire two channels each, as compression modules have them.
     const sockets = [
       { id: 'a1', printedName: 'A1', channels: ['A', 'B'] },

@@ -90,6 +90,17 @@ export function SlotRowFields(props: SlotRowFieldsProps) {
             {...form.register(`slots.${index}.channels`)}
           />
         </span>
+        <span className="flex items-center gap-1.5 text-aside">
+          most
+          <input
+            aria-label={`Slot ${number}, most in GB, where it differs`}
+            aria-invalid={slot?.maxCapacity !== undefined}
+            placeholder="GB"
+            inputMode="decimal"
+            className={`${CELL} figure w-16!`}
+            {...form.register(`slots.${index}.maxCapacity`)}
+          />
+        </span>
         {badge}
         <span className="ml-auto flex items-center gap-1">
           <button
@@ -120,7 +131,11 @@ export function SlotRowFields(props: SlotRowFieldsProps) {
           </button>
         </span>
       </div>
-      <Fault message={slot?.printedName?.message ?? slot?.channels?.message} />
+      <Fault
+        message={
+          slot?.printedName?.message ?? slot?.channels?.message ?? slot?.maxCapacity?.message
+        }
+      />
       {index === 0 && (
         <datalist id="board-channels">
           {channels.map((channel) => (

@@ -16,7 +16,13 @@ export interface MachineForm {
   channels: string;
   channelBits: string;
   voltages: string;
-  slots: { id: string; printedName: string; colour: string; channels: string }[];
+  slots: {
+    id: string;
+    printedName: string;
+    colour: string;
+    channels: string;
+    maxCapacity: string;
+  }[];
   soldered: { channel: string; label: string }[];
   fillOrder: string;
   requiredFirstSlot: string;
@@ -62,8 +68,8 @@ export function formFromMachine(machine: Machine): MachineForm {
     channels: machine.channels.join(' '),
     channelBits: String(machine.channelBits),
     voltages: machine.voltagesMv.map((mv) => mv / 1000).join(', '),
-    slots: machine.slots.map(({ id, printedName, colour = '', channels }) => ({
-      ...{ id, printedName, colour },
+    slots: machine.slots.map(({ id, printedName, colour = '', channels, maxCapacity }) => ({
+      ...{ id, printedName, colour, maxCapacity: maxCapacity ? String(maxCapacity) : '' },
       channels: channels.join(' '),
     })),
     soldered: machine.soldered.map(({ channel, part }) => ({ channel, label: writeLabel(part) })),
@@ -174,9 +180,12 @@ export function machineFromForm(
     ecc: form.ecc,
     channels: words(form.channels.toUpperCase()),
     channelBits: number('channelBits', form.channelBits),
-    slots: form.slots.map(({ id, printedName, colour, channels }) => ({
+    slots: form.slots.map(({ id, printedName, colour, channels, maxCapacity }, at) => ({
       ...{ id, printedName, channels: words(channels.toUpperCase()) },
       ...(colour.trim() ? { colour } : {}),
+      ...(maxCapacity?.trim()
+        ? { maxCapacity: number(`slots.${at}.maxCapacity`, maxCapacity) }
+        : {}),
     })),
     soldered,
     fillOrder:

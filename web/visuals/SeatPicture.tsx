@@ -1,4 +1,5 @@
 import type { Machine, SlotId } from '#core/machine';
+import { generationTraits } from '#core/memory';
 import type { MemoryModule } from '#core/memory';
 import { gb } from '#core/explaining';
 
@@ -9,24 +10,13 @@ interface SeatPictureProps {
   readonly isOut: boolean;
 }
 
-/**
- * Where the notch sits: contacts before it over contacts on a side, seen from the front (JEDEC
- * module standards). The drawing is no gauge; the ridge in the slot decides.
- */
-const NOTCH: Readonly<Record<string, number>> = {
-  'DIMM DDR2': 0.53,
-  'DIMM DDR3': 0.4,
-  'DIMM DDR4': 0.535,
-  'DIMM DDR5': 0.49,
-  'SODIMM DDR3': 0.35,
-  'SODIMM DDR4': 0.555,
-};
-
 /** A module before its slot: latches or arms, the notch, the angle, and where to press. */
 export function SeatPicture({ machine, slotId, module, isOut }: SeatPictureProps) {
   const slot = machine.slots.find(({ id }) => id === slotId);
   const name = slot?.printedName ?? slotId;
-  const notch = NOTCH[`${module.formFactor} ${module.generation}`] ?? 0.5;
+  // The drawing is no gauge; the ridge in the slot decides.
+  const { notchAt } = generationTraits(module.generation);
+  const notch = (module.formFactor === 'SODIMM' ? notchAt.SODIMM : notchAt.DIMM) ?? 0.5;
   const words = isOut
     ? `${gb(module.capacity)} comes out of ${name}`
     : `${gb(module.capacity)} goes into ${name}`;

@@ -1,16 +1,12 @@
+import { GENERATIONS, generationTraits } from '../../memory/index.ts';
 import type { Buffering, FormFactor, Generation } from '../../memory/index.ts';
 
 /** DSP0134, 7.18.2: memory device types. 4X and 5X have no codes of their own. */
-export const MEMORY_TYPES: Readonly<Record<number, Generation>> = {
-  0x13: 'DDR2',
-  0x14: 'DDR2',
-  0x18: 'DDR3',
-  0x1a: 'DDR4',
-  0x1d: 'LPDDR3',
-  0x1e: 'LPDDR4',
-  0x22: 'DDR5',
-  0x23: 'LPDDR5',
-};
+export const MEMORY_TYPES: Readonly<Record<number, Generation>> = Object.fromEntries(
+  GENERATIONS.flatMap((generation) =>
+    generationTraits(generation).smbiosTypes.map((code) => [code, generation]),
+  ),
+);
 
 /** DSP0134, 7.18.1: form factors. Chips, rows of chips and dies are soldered. */
 export const FORM_FACTOR_CODES: Readonly<Record<number, FormFactor>> = {
@@ -30,11 +26,12 @@ export const CIM_FORM_FACTORS: Readonly<Record<number, FormFactor>> = {
 };
 
 /** Memory types of the CIM schema (CIM_PhysicalMemory, MemoryType). */
-export const CIM_MEMORY_TYPES: Readonly<Record<number, Generation>> = {
-  21: 'DDR2',
-  24: 'DDR3',
-  26: 'DDR4',
-};
+export const CIM_MEMORY_TYPES: Readonly<Record<number, Generation>> = Object.fromEntries(
+  GENERATIONS.flatMap((generation) => {
+    const code = generationTraits(generation).cimType;
+    return code === undefined ? [] : [[code, generation]];
+  }),
+);
 
 /** DSP0134, 7.18.3: how lines are driven, from the type detail bits. */
 export function bufferingOf(detail: number): Buffering | undefined {

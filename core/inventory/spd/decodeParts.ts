@@ -53,8 +53,8 @@ export function rateOfPeriod(
   const near = (rate: number) => Math.abs(rate - raw) <= raw / 100;
   const standard = generationTraits(generation).standardRates.find((rate) => near(exactRate(rate)));
   if (standard !== undefined) return standard;
-  // Above 9000 MT/s a ps is more than a step of 66⅔; DDR5 goes in steps of 200 anyway.
-  const step = generation === 'DDR5' ? 200 : 200 / 3;
+  // Above 9000 MT/s a ps is more than a step of 66⅔; where rates lie further apart that is no loss.
+  const step = generationTraits(generation).rateStep;
   const multiple = Math.round(raw / step) * step;
   return dataRate(near(multiple) ? Math.floor(multiple + 1e-6) : Math.round(raw));
 }
