@@ -47,7 +47,7 @@ test.each([
 
 describe('modules', () => {
   test.each([
-    [{ capacity: 7 }, /^capacity: No module has this size/],
+    [{ capacity: 13 }, /^capacity: No module has this size/],
     [{ capacity: -8 }, /^capacity: A size is 0 GB or more/],
     [{ rate: 5 }, /^rate: A rate is 100 MT\/s or more/],
     [{ rate: 'fast' }, /^rate: Enter a rate/],
@@ -74,7 +74,7 @@ describe('machines', () => {
     [{ slots: [], soldered: [] }, /^slots: No slots and no soldered memory/],
     [{ osLimit: { low: 4, high: 3 } }, /^osLimit: 4 GB to 3 GB runs backwards/],
     [
-      { soldered: [{ channel: 'A', part: { ...module, capacity: 7 } }] },
+      { soldered: [{ channel: 'A', part: { ...module, capacity: 13 } }] },
       /^soldered\.0\.part\.capacity: /,
     ],
   ])('%o is refused at its place', (change, message) => {

@@ -1,5 +1,11 @@
 import { z } from 'zod';
-import { BUFFERINGS, FORM_FACTORS, GENERATIONS, isBuildableCapacity } from '#core/memory';
+import {
+  BUFFERINGS,
+  FORM_FACTORS,
+  GENERATIONS,
+  MODULE_BOUNDS,
+  isBuildableCapacity,
+} from '#core/memory';
 import type { MemoryModule } from '#core/memory';
 import { RATE_RANGE } from '#core/units';
 import type { DataRate, Gibibytes } from '#core/units';
@@ -18,31 +24,35 @@ export const rate = z
 export const capacity = z
   .number('Enter a size in GB.')
   .min(0, 'A size is 0 GB or more.')
-  .max(16_384, 'A size is 16,384 GB or less.') as unknown as z.ZodType<Gibibytes, number>;
+  .max(MODULE_BOUNDS.capacity, 'A size is 16,384 GB or less.') as unknown as z.ZodType<
+  Gibibytes,
+  number
+>;
 
-const cycles = z.number().int().min(1).max(200);
-const millivolts = z.number().int().min(500).max(3000);
+const { millivolts: rail, text } = MODULE_BOUNDS;
+const cycles = z.number().int().min(1).max(MODULE_BOUNDS.cycles);
+const millivolts = z.number().int().min(rail.min).max(rail.max);
 
 const timings = z.strictObject({
   cl: cycles,
   trcd: cycles.optional(),
   trp: cycles.optional(),
-  tras: z.number().int().min(1).max(400).optional(),
+  tras: z.number().int().min(1).max(MODULE_BOUNDS.rasCycles).optional(),
 });
 
-const picoseconds = z.number().int().min(1).max(1_000_000);
+const picoseconds = z.number().int().min(1).max(MODULE_BOUNDS.timePs);
 
 /** A memory module; capacities that do not exist are refused. */
 export const memoryModule: z.ZodType<MemoryModule> = z
   .strictObject({
-    maker: line('the maker', 60).optional(),
-    partNumber: line('the part number', 60).optional(),
+    maker: line('the maker', text).optional(),
+    partNumber: line('the part number', text).optional(),
     generation: z.enum(GENERATIONS),
     formFactor: z.enum(FORM_FACTORS),
     buffering: z.enum(BUFFERINGS),
     ecc: z.boolean(),
     capacity,
-    ranks: z.union([z.number().int().min(1).max(8), z.literal('unknown')]),
+    ranks: z.union([z.number().int().min(1).max(MODULE_BOUNDS.ranks), z.literal('unknown')]),
     chipWidth: z.union([z.literal([4, 8, 16, 32]), z.literal('unknown')]),
     rate,
     timings,
@@ -54,15 +64,15 @@ export const memoryModule: z.ZodType<MemoryModule> = z
         tras: picoseconds.optional(),
       })
       .optional(),
-    supportedCls: z.array(cycles).min(1).max(64).optional(),
+    supportedCls: z.array(cycles).min(1).max(MODULE_BOUNDS.supportedCls).optional(),
     voltagesMv: z.array(millivolts).min(1).max(4),
     profile: z.strictObject({ rate, timings, voltageMv: millivolts }).optional(),
-    kitId: line('the pack', 60).optional(),
+    kitId: line('the pack', text).optional(),
     channels: z.number().int().min(1).max(2).optional(),
     assumed: z.array(z.enum(['rate', 'timings', 'form factor', 'buffering'])).optional(),
   })
   .refine((module) => isBuildableCapacity(module.capacity), {
     path: ['capacity'],
     error:
-      'No module has this size. Sizes are powers of two, or three times one: 12, 24, 48, 96 GB.',
+      'No module has this size. Sizes are powers of two, or three times one: 12, 24, 48, 96 GB; with unlike ranks a few more, as 10 GB of 8 and 2.',
   });

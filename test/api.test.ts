@@ -218,7 +218,7 @@ describe('bad input names the field and the mend', () => {
         version: 0,
       });
     expect((await snapshot({ zz: module })).detail).toContain('no slot “zz”');
-    expect((await snapshot({ a1: { ...module, capacity: 7 } })).fields?.[0]?.path).toBe(
+    expect((await snapshot({ a1: { ...module, capacity: 13 } })).fields?.[0]?.path).toBe(
       'placement.a1.capacity',
     );
   });

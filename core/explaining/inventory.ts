@@ -81,7 +81,7 @@ export function explainInventoryFinding(finding: InventoryFinding): Explanation 
     case 'capacities-disagree':
       return {
         title: `Two sizes in ${at}`,
-        why: `Rows, columns and banks give ${gb(finding.computed)}; the rank size says ${gb(finding.stated)}, which is used.`,
+        why: `Rows, columns and banks give ${gb(finding.computed)}, the size stated is ${gb(finding.stated)}; the ${finding.used === 'computed' ? 'former' : 'latter'} is used.`,
         mend: 'Compare with the label.',
       };
     case 'impossible-module':
@@ -158,7 +158,7 @@ export function explainInventoryFinding(finding: InventoryFinding): Explanation 
       };
     case 'wrong-value':
       return {
-        title: `A value cannot be used: ${at}`,
+        title: `A value is not as it should be: ${at}`,
         why: `It is ${finding.text}; expected ${finding.wanted}.`,
         mend: 'Type this one by hand.',
       };

@@ -41,6 +41,7 @@ export type InventoryFinding = { readonly place: FindingPlace } & (
       readonly severity: 'caution';
       readonly computed: number;
       readonly stated: number;
+      readonly used: 'computed' | 'stated';
     }
   | { readonly type: 'impossible-module'; readonly severity: 'error'; readonly missing: string }
   | { readonly type: 'profile-damaged'; readonly severity: 'caution'; readonly profile: number }

@@ -7,6 +7,7 @@ import { readSmbios } from './smbios/readTable.ts';
 import { moduleOfImage } from './spd/moduleOfImage.ts';
 import { readSpdFile, spdGeneration } from './spd/readSpd.ts';
 import type { SpdImage } from './spd/types.ts';
+import { withinBounds } from './withinBounds.ts';
 
 /** Largest file read. Tables and images are a few kB; whatever is larger is something else. */
 export const INVENTORY_FILE_LIMIT = 4 * 2 ** 20;
@@ -25,6 +26,10 @@ const nothing = (finding: InventoryFinding): InventoryReading => ({
  * @example readInventory(spdFile).devices[0]?.module?.rate
  */
 export function readInventory(bytes: Uint8Array): InventoryReading {
+  return withinBounds(readAny(bytes));
+}
+
+function readAny(bytes: Uint8Array): InventoryReading {
   const place = { part: 'file' } as const;
   if (bytes.length === 0) return nothing({ type: 'empty-file', severity: 'error', place });
   if (bytes.length > INVENTORY_FILE_LIMIT)

@@ -87,6 +87,58 @@ describe('images laid out by hand from the standards', () => {
     });
   });
 
+  test('DDR4 whose odd ranks are two densities smaller is a module: 8 GB and 2 GB', () => {
+    const spd = image(512, {
+      ...{ 0: [0x23, 0x11, 0x0c, 0x02, 0x85, 0x21, 0, 0, 0, 0, 0x08], 12: [0x49, 0x03] },
+      ...{ 18: [0x07], 24: [0x6e, 0x6e, 0x6e, 0x11, 0x00, 0x6e] },
+    });
+    expect(readInventory(spd).devices[0]?.module?.capacity).toBe(10);
+  });
+
+  test('DDR3: the count of dies never multiplies the size', () => {
+    const bytes = [0x92, 0x11, 0x0b, 0x03, 0x04, 0x21, 0x02, 0x01, 0x03, 0x11, 1, 8];
+    const times = [0xfc, 0x00, 0x69, 0x78, 0x69, 0x30, 0x69, 0x11, 0x18, 0x81];
+    // Two, three and five dies, with every signal loading.
+    for (const dies of [0x00, 0x12, 0x22, 0x42, 0x91, 0xc2])
+      expect(
+        readInventory(image(256, { 0: bytes, 12: [0x0a], 14: times, 33: dies })).devices[0]?.module
+          ?.capacity,
+      ).toBe(4);
+  });
+
+  describe('LPDDR4', () => {
+    // 4 Gbit a channel by density; 15 rows, 10 columns and 8 banks of x16 are 4 Gbit as well.
+    const lpddr4 = (density: number, addresses: number, more = {}) =>
+      image(512, {
+        ...{ 0: [0x23, 0x11, 0x10, 0x0e, density | 0x10, addresses], 12: [0x02, 0x21] },
+        ...{ 18: [0x05], 24: [0x6e, 0, 0x90, 0x90], ...more },
+      });
+
+    test.each([
+      ['agree', 4, 0x19, 1, []],
+      ['density per die of two channels', 5, 0x19, 1, ['capacities-disagree']],
+      ['density half of what is addressed', 3, 0x19, 1, ['capacities-disagree']],
+      ['addresses never written', 5, 0, 2, []],
+      ['a reserved code', 5, 0x39, 2, []],
+    ])('addresses win: %s', (_name, density, addresses, capacity, types) => {
+      const { devices, findings } = readInventory(lpddr4(density, addresses));
+      expect(devices[0]?.capacity).toBe(capacity);
+      expect(findings.map(({ type }) => type)).toEqual(types);
+    });
+
+    test('the second checksum is checked too', () => {
+      const sound = lpddr4(4, 0x19, { 200: 7 });
+      const crc = crc16(sound.subarray(128, 254));
+      sound.set([crc & 0xff, crc >> 8], 254);
+      expect(readInventory(sound).findings).toEqual([]);
+      sound[201] = 1;
+      expect(readInventory(sound)).toMatchObject({
+        findings: [{ type: 'checksum-wrong', block: 'module (128–253)' }],
+        devices: [{ verified: false }],
+      });
+    });
+  });
+
   test('DDR5: two subchannels make one module; CLs are even; ECC adds 8 bits to each', () => {
     const spd = image(
       1024,

@@ -132,12 +132,7 @@ function rateTableFaults({ rateTable }: Machine): MachineFault[] {
   return faults;
 }
 
-function figureFaults({
-  graphicsCarveOut,
-  osLimit,
-  maxTotal,
-  soldered,
-}: Machine): MachineFault[] {
+function figureFaults({ graphicsCarveOut, osLimit, maxTotal, soldered }: Machine): MachineFault[] {
   const faults: MachineFault[] = [];
   const ranges = { graphicsCarveOut, ...(osLimit === 'none' ? {} : { osLimit }) };
   for (const [path, { low, high }] of Object.entries(ranges))

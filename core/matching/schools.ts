@@ -172,9 +172,7 @@ function agree(modules: readonly MemoryModule[], profiled: boolean): boolean {
     modules
       .slice(at + 1)
       .every((b) =>
-        a.capacity === b.capacity
-          ? isSameKitOrSpec(a, b, profiled)
-          : isSameRating(a, b, profiled),
+        a.capacity === b.capacity ? isSameKitOrSpec(a, b, profiled) : isSameRating(a, b, profiled),
       ),
   );
 }
@@ -185,7 +183,9 @@ function isSameKitOrSpec(a: MemoryModule, b: MemoryModule, profiled: boolean): b
 }
 
 const socketedOf = (fitted: readonly Fitted[]): Graded[] =>
-  fitted.flatMap(({ module, slotId }) => (slotId === undefined ? [] : [{ module, soldered: false }]));
+  fitted.flatMap(({ module, slotId }) =>
+    slotId === undefined ? [] : [{ module, soldered: false }],
+  );
 
 function judgeMixing(school: School, context: Context): Answer {
   const { grade, listed, fitted, profiled } = context;

@@ -22,7 +22,9 @@ export function binOfTimings(
   { cl, trcd, trp, tras }: TimingCycles,
 ): string | undefined {
   if (tras !== undefined) return undefined;
-  const names = Object.keys(generationTraits(generation).bins).map((name) => name.replace(/^\d+/, ''));
+  const names = Object.keys(generationTraits(generation).bins).map((name) =>
+    name.replace(/^\d+/, ''),
+  );
   return names.find((letters) => {
     const bin = timingsOfBin(generation, rate, letters);
     return bin?.cl === cl && bin.trcd === trcd && bin.trp === trp;

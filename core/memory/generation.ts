@@ -42,13 +42,16 @@ export function isModuleCapacity(generation: Generation | undefined, gibibytes: 
   return known.some((one) => generationTraits(one).oddSizes.includes(gibibytes));
 }
 
+/** Odd parts of sizes that ranks of 2ⁿ and 3 × 2ⁿ GiB, at most four times unlike, add up to. */
+const BUILDABLE = [1, 3, 5, 7, 9, 11, 15];
+
 /**
- * Whether chips can add up to a capacity at all: 2ⁿ or 3 × 2ⁿ GiB. Wider than
- * {@link isModuleCapacity}: an SPD may describe unlike ranks (8 + 4) that no shop label names.
+ * Whether chips can add up to a capacity at all. Wider than {@link isModuleCapacity}: an SPD may
+ * describe unlike ranks (8 + 4, 8 + 2) that no shop label names.
  */
 export function isBuildableCapacity(gibibytes: number): boolean {
   if (!(gibibytes >= 0.125 && gibibytes <= 512)) return false;
-  return Number.isInteger(Math.log2(gibibytes)) || Number.isInteger(Math.log2(gibibytes / 3));
+  return BUILDABLE.some((odd) => Number.isInteger(Math.log2(gibibytes / odd)));
 }
 
 /** The highest standard rate not above `limit` (by exact value), or `undefined` below them all. */

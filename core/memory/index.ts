@@ -1,3 +1,4 @@
+export { MODULE_BOUNDS } from './bounds.ts';
 export {
   GENERATIONS,
   generationNamed,

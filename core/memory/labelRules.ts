@@ -118,9 +118,7 @@ const fromBandwidth = (generation: Generation, megabytes: number): number =>
   snapNearest(generation, megabytes / 8);
 
 const readModuleName: Rule = (token, to) => {
-  const match = /^PC(\d)(L?)-?(\d{3,6})([A-Z]{0,2})(?:-([A-Z0-9]+))?((?:-[A-Z0-9]+)*)$/.exec(
-    token,
-  );
+  const match = /^PC(\d)(L?)-?(\d{3,6})([A-Z]{0,2})(?:-([A-Z0-9]+))?((?:-[A-Z0-9]+)*)$/.exec(token);
   const generation = generationNamed(`DDR${match?.[1]}`);
   const style = generation && generationTraits(generation).label;
   if (!match || !generation || !style) return false;

@@ -95,7 +95,8 @@ function assemble({ fields, findings }: Gathering): MemoryModule | undefined {
     ...bin,
     voltagesMv: railsOf(
       generation,
-      fields.lowVoltage ?? (traits.lowVoltage !== undefined && fields.voltageMv === traits.lowVoltage.mv),
+      fields.lowVoltage ??
+        (traits.lowVoltage !== undefined && fields.voltageMv === traits.lowVoltage.mv),
     ),
     ...(formFactor === 'compression' ? { channels: fields.channels ?? 2 } : {}),
     ...(assumed.length > 0 ? { assumed } : {}),

@@ -28,12 +28,7 @@ export function findBlockers(
   return blockers;
 }
 
-function moduleBlockers(
-  machine: Machine,
-  module: MemoryModule,
-  slot: Slot,
-  out: Blocker[],
-): void {
+function moduleBlockers(machine: Machine, module: MemoryModule, slot: Slot, out: Blocker[]): void {
   const slotId = slot.id;
   const { generation, formFactor, buffering, capacity, ranks, ecc, voltagesMv } = module;
   if (!machine.generations.includes(generation))

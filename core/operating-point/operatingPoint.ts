@@ -40,7 +40,19 @@ export function operatingPoint(
   const [worse] = layouts;
   const installed = sumGib(loads.map(({ capacity }) => capacity));
   const flags = raiseFlags(
-    { machine, placement, fitted, loads, setting, profiled, rate, rungs, layouts, timings, raisedFrom },
+    {
+      machine,
+      placement,
+      fitted,
+      loads,
+      setting,
+      profiled,
+      rate,
+      rungs,
+      layouts,
+      timings,
+      raisedFrom,
+    },
     climbed.flags,
   );
   return {

@@ -126,7 +126,9 @@ describe('CAS latency', () => {
     const odd = labelled('16GB DDR5-4800 CL37');
     // 37 clocks at 4800 are 15,416 ps: 33.9 clocks of 454 ps, 34 as they stand, and even already.
     const at4000 = { ...machine, controllerLimit: dataRate(4000) };
-    expect(running(machine, { a1: { ...odd, timesPs: { cl: 15_000 } } }).timings.cycles.cl).toBe(34);
+    expect(running(machine, { a1: { ...odd, timesPs: { cl: 15_000 } } }).timings.cycles.cl).toBe(
+      34,
+    );
     expect(running(at4000, { a1: { ...odd, timesPs: { cl: 14_600 } } }).timings.cycles.cl).toBe(30);
     const own = desktop({ generations: ['DDR5'], controllerLimit: dataRate(6400) });
     const printed = labelled('16GB DDR5-4800 standard CL37');

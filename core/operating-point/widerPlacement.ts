@@ -36,7 +36,9 @@ export function widerPlacement(
   if (fitted.length < 2 || machine.channels.length < 2) return undefined;
   const seated = machine.slots.flatMap((home): Seated[] => {
     const module = placement[home.id];
-    return module ? [{ module, home, mark: JSON.stringify([module, slotClass(machine, home)]) }] : [];
+    return module
+      ? [{ module, home, mark: JSON.stringify([module, slotClass(machine, home)]) }]
+      : [];
   });
   for (let moves = 1; moves <= seated.length; moves++) {
     const found = seatAgain(machine, placement, seated, setting, moves);

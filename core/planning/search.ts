@@ -227,7 +227,13 @@ export class PlanSearch {
         ({ module }) => agreementOf(module, profiled).spec,
         onBoard.map(({ spec }) => spec),
       );
-      pools.push(...bySpec.map(split).map(([from, stay]) => () => pool(2, from, stay)));
+      pools.push(
+        ...bySpec.map(split).map(
+          ([from, stay]) =>
+            () =>
+              pool(2, from, stay),
+        ),
+      );
       const pairs = school === 'balanced';
       pools.push(() => pool(3, sources, fitted, { pairs, large: true }));
     }

@@ -44,8 +44,7 @@ export function stackColumns<T extends { readonly kind: number; left: number }>(
   );
   /** False ends everything. */
   const fill = (channel: number): boolean => {
-    if (channel === channels.length)
-      return left > 0 || !isAdmitted() || visit(columns, loads);
+    if (channel === channels.length) return left > 0 || !isAdmitted() || visit(columns, loads);
     const column = columns[channel];
     const load = loads[channel];
     const under = base[channel] ?? [];

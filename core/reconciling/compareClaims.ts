@@ -45,9 +45,7 @@ const READERS: Readonly<Record<ClaimField, Reader>> = {
     const lost = best - capacity;
     // Some screens show what graphics left over: an odd size a little below a real one.
     const isRest =
-      lost > 0 &&
-      lost <= Math.max(2, context.carveOut) &&
-      !isModuleCapacity(generation, capacity);
+      lost > 0 && lost <= Math.max(2, context.carveOut) && !isModuleCapacity(generation, capacity);
     return {
       shown: gbText(capacity),
       value: isRest ? best : capacity,

@@ -43,10 +43,13 @@ export function machineFromInventory(
     const module = modules.get(claim);
     if (module) placement[id] = module;
   }
-  const soldered = reading.devices.flatMap((claim): SolderedPart[] => {
+  const chips = reading.devices.flatMap((claim): SolderedPart[] => {
     const part = modules.get(claim);
     return claim.soldered && part ? [{ channel: channelOf(claim), part }] : [];
   });
+  const soldered = chips.slice(0, SLOT_LIMIT);
+  if (chips.length > SLOT_LIMIT)
+    guesses.push({ type: 'places-left-out', count: chips.length - SLOT_LIMIT });
   const { board } = reading;
   const machine: Machine = {
     ...plainMachine({
@@ -81,7 +84,8 @@ function uniqueName({ locator, bankLocator }: DeviceClaim, taken: readonly Slot[
   const isFree = (name: string) => !taken.some(({ printedName }) => printedName === name);
   const wanted = [locator, [locator, bankLocator].filter(Boolean).join(' ')];
   const name = wanted.find((one) => one !== undefined && one !== '' && isFree(one));
-  return (name ?? `Slot ${taken.length + 1}`).slice(0, 40);
+  const cut = name?.slice(0, 40).trim();
+  return cut && isFree(cut) ? cut : `Slot ${taken.length + 1}`;
 }
 
 /** Channels by the locators' words; halves of the list where they name none. */

@@ -35,7 +35,10 @@ export function moduleOfClaim(claim: DeviceClaim): MemoryModule | undefined {
     chipWidth: width ?? 'unknown',
     timings: { cl: commonCl(generation, rate) },
     // The low-voltage variant shows in an inventory only by the voltage it runs at.
-    voltagesMv: railsOf(generation, traits.lowVoltage !== undefined && claim.voltageMv === traits.lowVoltage.mv),
+    voltagesMv: railsOf(
+      generation,
+      traits.lowVoltage !== undefined && claim.voltageMv === traits.lowVoltage.mv,
+    ),
     assumed,
   };
 }

@@ -24,7 +24,7 @@ const LABELS = [
 ];
 
 /** A small generator with a seed, so that a finding can be found again. */
-function generator(seed: number): (below: number) => number {
+export function generator(seed: number): (below: number) => number {
   let state = seed >>> 0;
   return (below) => {
     state = (state + 0x6d2b79f5) >>> 0;
@@ -34,7 +34,7 @@ function generator(seed: number): (below: number) => number {
   };
 }
 
-function corpus(): Uint8Array[] {
+export function corpus(): Uint8Array[] {
   const utf8 = (text: string) => new TextEncoder().encode(text);
   const modules = LABELS.map((label) => labelled(label));
   const images = modules.flatMap((module: MemoryModule) => {
@@ -54,7 +54,11 @@ function corpus(): Uint8Array[] {
 }
 
 /** One change of an input: bits, a cut, a run of one byte, a piece of another input, a repeat. */
-function mutate(bytes: Uint8Array, other: Uint8Array, below: (n: number) => number): Uint8Array {
+export function mutate(
+  bytes: Uint8Array,
+  other: Uint8Array,
+  below: (n: number) => number,
+): Uint8Array {
   const at = below(bytes.length + 1);
   switch (below(7)) {
     case 0: {

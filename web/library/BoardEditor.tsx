@@ -51,7 +51,13 @@ export function BoardEditor({ form }: BoardEditorProps) {
     soldered.append({ channel, label: `8GB ${generations.split(/[\s,]/)[0] ?? 'DDR4'}` });
   const addSlot = () => {
     const channel = channels[slots.fields.length % Math.max(1, channels.length)] ?? 'A';
-    slots.append({ id: nanoid(6), printedName: '', colour: '', channels: channel, maxCapacity: '' });
+    slots.append({
+      id: nanoid(6),
+      printedName: '',
+      colour: '',
+      channels: channel,
+      maxCapacity: '',
+    });
   };
   const tap = (name: string) => {
     if (name === '') return;

@@ -57,7 +57,7 @@ export function readDdr2(view: ByteView): SpdParts {
     ...(type ? { formFactor: type[0], buffering: type[1] } : {}),
     ...(capacity === undefined ? {} : { capacity: gib(capacity) }),
     ...(capacity !== undefined && computed > 0 && Math.abs(computed - capacity) > 1e-9
-      ? { capacityByAddresses: computed }
+      ? { sizes: { computed, stated: capacity, used: 'stated' as const } }
       : {}),
     ...{ ranks, asymmetric: false, chipWidth, busWidth, eccWidth },
     times: {

@@ -60,7 +60,8 @@ export function readDdr3(view: ByteView): SpdParts {
     revision: revisionOf(view),
     wanted: 176,
     ...(type ? { formFactor: type[0], buffering: type[1] } : {}),
-    ...(capacity ? { capacity: gib(capacity * stackOf(view, 33)) } : {}),
+    // Byte 33 counts dies, but the density is the package's: it never multiplies.
+    ...(capacity ? { capacity: gib(capacity) } : {}),
     ...{ ranks, asymmetric: false, chipWidth, busWidth },
     eccWidth: view.bits(8, 3, 2) === 1 ? 8 : 0,
     times,
@@ -163,12 +164,15 @@ export function readLpddr(view: ByteView, generation: Generation): SpdParts {
   const chipWidth = chipWidthOf(view.bits(12, 0, 3));
   const perChannel = busWidthOf(view.bits(13, 0, 3));
   const channels = [1, 2, 3, 4, 8][view.bits(13, 5, 3)];
-  const capacity = ranksGib(
+  const stated = ranksGib(
     DDR4_DENSITY[view.bits(4, 0, 4)],
     perChannel,
     chipWidth,
     ranks * (channels ?? 0),
   );
+  const computed = addressedGib(view, generation, (perChannel ?? 0) * (channels ?? 0) * ranks);
+  const differ = computed !== undefined && stated !== undefined && computed !== stated;
+  const capacity = computed ?? stated;
   const times = readTimes(view, LPDDR_TIMES);
   const type = LPDDR_TYPES[view.bits(3, 0, 4)] ?? LPDDR_TYPES[14];
   return {
@@ -177,6 +181,7 @@ export function readLpddr(view: ByteView, generation: Generation): SpdParts {
     wanted: 128,
     ...(type ? { formFactor: type[0], buffering: type[1] } : {}),
     ...(capacity ? { capacity: gib(capacity) } : {}),
+    ...(differ ? { sizes: { computed, stated, used: 'computed' as const } } : {}),
     ...{ ranks, asymmetric: false, chipWidth, channels },
     busWidth:
       perChannel === undefined || channels === undefined ? undefined : perChannel * channels,
@@ -188,6 +193,28 @@ export function readLpddr(view: ByteView, generation: Generation): SpdParts {
     voltagesMv: [],
     ...identityAt(view, 320),
     profiles: [],
-    checksums: [checkCrc(view, 'base', 0, 125, 126)],
+    checksums: [
+      checkCrc(view, 'base', 0, 125, 126),
+      // A dump of the base block alone has no second one to check.
+      ...(view.has(254, 255) ? [checkCrc(view, 'module', 128, 253, 254)] : []),
+    ],
   };
+}
+
+/**
+ * Size by rows, columns and banks of LPDDR4 and 4X, GiB. Their images state density per die, per
+ * channel or per x16 channel, depending on who wrote them; addresses leave no doubt.
+ * Source: JEDEC Std 21-C, Annex M, bytes 4 (bits 7–4) and 5.
+ *
+ * @param bits - data bits over all channels and ranks
+ * @returns `undefined` where the bytes were not written or hold reserved codes
+ */
+function addressedGib(view: ByteView, generation: Generation, bits: number): number | undefined {
+  if (generation !== 'LPDDR4' && generation !== 'LPDDR4X') return undefined;
+  const [rows, columns] = [view.bits(5, 3, 3), view.bits(5, 0, 3)];
+  const [banks, groups] = [view.bits(4, 4, 2), view.bits(4, 6, 2)];
+  if (view.u8(5) === 0 || rows > 6 || columns > 3 || banks > 1 || groups > 2 || bits === 0)
+    return undefined;
+  const cells = 2 ** (12 + rows + 9 + columns + 2 + banks + groups);
+  return (cells * bits) / 8 / 2 ** 30;
 }

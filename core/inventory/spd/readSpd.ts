@@ -103,7 +103,7 @@ function readImage(
   offset: number,
   place: FindingPlace,
 ): { image: SpdImage; findings: InventoryFinding[] } {
-  const { wanted, capacityByAddresses, damagedProfiles = [], ...parts } = partsOf(view, generation);
+  const { wanted, sizes, damagedProfiles = [], ...parts } = partsOf(view, generation);
   const findings: InventoryFinding[] = [];
   if (view.length < wanted)
     findings.push({ type: 'truncated', severity: 'caution', place, bytes: view.length, wanted });
@@ -120,12 +120,7 @@ function readImage(
     if (state === 'unwritten')
       findings.push({ type: 'checksum-unwritten', severity: 'note', place, block });
   }
-  if (capacityByAddresses !== undefined && parts.capacity !== undefined)
-    findings.push({
-      ...{ type: 'capacities-disagree', severity: 'caution', place },
-      computed: capacityByAddresses,
-      stated: parts.capacity,
-    });
+  if (sizes) findings.push({ type: 'capacities-disagree', severity: 'caution', place, ...sizes });
   for (const profile of damagedProfiles)
     findings.push({ type: 'profile-damaged', severity: 'caution', place, profile });
   // The base block decides: a module block of zeros was never written by many makers.
