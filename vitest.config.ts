@@ -4,7 +4,7 @@ import { watPlugin } from './probe/watPlugin.ts';
 export default defineConfig({
   plugins: [watPlugin()],
   test: {
-    include: ['{core,contract,server,web,probe,demo,test}/**/*.test.ts'],
+    include: ['{core,contract,server,web,probe,demo,test}/**/*.test.{ts,tsx}'],
     // Only the room with types to test; the whole house is checked by the step before.
     typecheck: {
       enabled: true,

@@ -11,7 +11,7 @@ import {
 } from './measuring.ts';
 import { ledger } from './ledger.ts';
 import { job } from './records.ts';
-import { byId, created, route } from './route.ts';
+import { byId, created, route, storesNothing } from './route.ts';
 import { id } from './text.ts';
 
 /** Links to the measuring page, what came of them, and the door other machines reach it by. */
@@ -67,5 +67,7 @@ export const measuringRoutes = {
   readDoor: route('get', '/door', 'Where other machines reach the measuring page', door),
   changeDoor: route('put', '/door', 'Open, move or shut the measuring door', door, {
     body: doorInput,
+    // The door keeps its own terms, and opens or shuts a port besides.
+    ...storesNothing,
   }),
 } as const;

@@ -17,6 +17,8 @@ export interface Route<
   readonly body: Body;
   readonly response: Response;
   readonly status: number;
+  /** Its answer is checked before what it stores is committed. */
+  readonly stores: boolean;
 }
 
 const nothing = z.unknown();
@@ -33,16 +35,20 @@ export function route<
   path: string,
   summary: string,
   response: Response,
-  more: { params?: Params; query?: Query; body?: Body; status?: number } = {},
+  more: { params?: Params; query?: Query; body?: Body; status?: number; stores?: boolean } = {},
 ): Route<Params, Query, Body, Response> {
   const { params = nothing, query = nothing, body = nothing, status = 200 } = more;
-  return { method, path, summary, response, status, params, query, body } as Route<
+  const { stores = method !== 'get' } = more;
+  return { method, path, summary, response, status, stores, params, query, body } as Route<
     Params,
     Query,
     Body,
     Response
   >;
 }
+
+/** For routes that only compute, or keep what they do outside the database. */
+export const storesNothing = { stores: false } as const;
 
 /** Parameters, queries and answers many routes share. */
 export const byId = z.strictObject({ id });

@@ -6,7 +6,7 @@ import { inventoryInput, inventoryOutput } from './inventory.ts';
 import { machine } from './machine.ts';
 import { customer, machineRecord } from './records.ts';
 import { planSearchInput, planSearchOutput } from './planning.ts';
-import { byId, created, route, search } from './route.ts';
+import { byId, created, route, search, storesNothing } from './route.ts';
 import { id, version } from './text.ts';
 import { measuringRoutes } from './measuringRoutes.ts';
 import { jobRoutes } from './jobRoutes.ts';
@@ -131,24 +131,25 @@ export const routes = {
     '/plans/search',
     'Every sensible way to upgrade a machine; stores nothing',
     planSearchOutput,
-    { body: planSearchInput },
+    { body: planSearchInput, ...storesNothing },
   ),
   operatingPoint: route(
     'post',
     '/operating-point',
     'What a placement does in a machine; stores nothing',
     operatingPointOutput,
-    { body: operatingPointInput },
+    { body: operatingPointInput, ...storesNothing },
   ),
   readLabel: route('post', '/labels/read', 'Read a module label; stores nothing', labelOutput, {
     body: labelInput,
+    ...storesNothing,
   }),
   readInventory: route(
     'post',
     '/inventory/read',
     'Read inventory files of a machine; stores nothing',
     inventoryOutput,
-    { body: inventoryInput },
+    { body: inventoryInput, ...storesNothing },
   ),
 } as const;
 

@@ -87,6 +87,28 @@ describe('the bench log', () => {
     expect(['Cai', 'Dara']).toContain(names.state.round.ticks.get('drain')?.by);
   });
 
+  test('a reading after the start is no further fitting, whatever order the slots were filled in', async () => {
+    const job = await planned();
+    // The manual fills B1 first, so the log names it first and the record sorts it last.
+    const { machine, version } = await api.ok<MachineRecord>('GET', `/machines/${job.machine.id}`);
+    const fillOrder = [['b1'], ['b1', 'a1'], ['b1', 'a1', 'b2'], ['b1', 'a1', 'b2', 'a2']];
+    await api.ok('PUT', `/machines/${job.machine.id}`, {
+      ...{ machine: { ...machine, fillOrder }, version },
+    });
+    await work(job);
+    const fittings = async () =>
+      (await api.ok('GET', `/jobs/${job.id}`)).events.filter(({ type }) => type === 'as-fitted');
+    const before = await fittings();
+    expect(before).toHaveLength(1);
+    for (const [kind, value] of [
+      ['picture', true],
+      ['firmware total', 32],
+      ['rate', 2933],
+    ] as const)
+      await add(job, note({ type: 'reading', kind, value } as BenchInput['note']));
+    expect(await fittings()).toEqual(before);
+  });
+
   test('a plan changed half-way: what is done stays, a step no longer asked for is refused with its mend', async () => {
     const job = await planned();
     await work(job, 'seat b1 1');

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { plainMachine } from '../machine/index.ts';
+import { plainMachine, samePlacement } from '../machine/index.ts';
 import type { Machine, Placement } from '../machine/index.ts';
 import { readLabel } from '../memory/index.ts';
 import type { MemoryModule } from '../memory/index.ts';
@@ -19,7 +19,6 @@ import {
   placementShown,
   toolsFor,
   trayOf,
-  samePlacement,
 } from './index.ts';
 import type { BenchEntry, CoverMap, CoverPart, FitSheet, Note } from './index.ts';
 
@@ -106,7 +105,6 @@ const anyPlacement = fc
       desktop.slots.flatMap(({ id }, at) => (modules[at] ? [[id, modules[at]]] : [])),
     ),
   ) as fc.Arbitrary<Placement>;
-const isSame = (a: Placement, b: Placement) => samePlacement(desktop, a, b);
 
 describe('the fit sheet', () => {
   test('worked off from top to bottom always ends in the plan, whatever was found', () => {
@@ -116,9 +114,9 @@ describe('the fit sheet', () => {
         bench.plan(wanted);
         const before = bench.sheet();
         const steps = bench.work();
-        expect(isSame(bench.state().placement, wanted)).toBe(true);
+        expect(samePlacement(bench.state().placement, wanted)).toBe(true);
         expect(new Set(steps).size).toBe(steps.length);
-        expect(before.opens).toBe(!isSame(found, wanted));
+        expect(before.opens).toBe(!samePlacement(found, wanted));
         if (!before.opens) {
           expect(steps).toEqual([]);
           return;
@@ -149,7 +147,7 @@ describe('the fit sheet', () => {
           const ids = bench.sheet().steps.map(({ id }) => id);
           if (done.includes('uncover p1')) for (const id of done) expect(ids).toContain(id);
           bench.work();
-          expect(isSame(bench.state().placement, second)).toBe(true);
+          expect(samePlacement(bench.state().placement, second)).toBe(true);
         },
       ),
       { numRuns: 150 },
@@ -165,13 +163,13 @@ describe('the fit sheet', () => {
         bench.add({ type: 'begin', purpose: 'roll back', slotIds: [] });
         bench.plan(found);
         const again = bench.work();
-        expect(isSame(bench.state().placement, found)).toBe(true);
-        expect(again.length > 0).toBe(!isSame(found, wanted));
+        expect(samePlacement(bench.state().placement, found)).toBe(true);
+        expect(again.length > 0).toBe(!samePlacement(found, wanted));
         const other = benchOf(desktop, found);
         other.plan(wanted);
         other.work();
         for (const { id } of [...other.entries]) other.add({ type: 'undo', of: id });
-        expect(isSame(other.state().placement, found)).toBe(true);
+        expect(samePlacement(other.state().placement, found)).toBe(true);
         expect(other.state().round.ticks.size).toBe(0);
       }),
       { numRuns: 100 },

@@ -42,7 +42,7 @@ export type {
 } from './log.ts';
 export { judgeReading, placementShown, readingsFor } from './readings.ts';
 export type { Expected, Judgement, Likely } from './readings.ts';
-export { PHASES, PLAIN_STEPS, effectOf, fitSheet, modulesGone, samePlacement } from './sheet.ts';
+export { PHASES, PLAIN_STEPS, effectOf, fitSheet, modulesGone } from './sheet.ts';
 export type {
   Destination,
   FitSheet,

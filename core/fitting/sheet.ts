@@ -94,11 +94,6 @@ function fillingOrder({ slots, fillOrder }: Machine): SlotId[] {
   return [...new Set([...said, ...slots.map(({ id }) => id)])];
 }
 
-/** Whether a machine holds the same modules in the same slots both times. */
-export function samePlacement(machine: Machine, a: Placement, b: Placement): boolean {
-  return machine.slots.every(({ id }) => sameModule(a[id], b[id]));
-}
-
 /** Modules of `from` that `to` has nowhere: what leaves the machine for good. */
 export function modulesGone(from: Placement, to: Placement): MemoryModule[] {
   const left = Object.values(to).flatMap((module) => module ?? []);

@@ -29,6 +29,7 @@ export type {
 export { UNKNOWN_ACCESS, plainMachine } from './plainMachine.ts';
 export type { PlainMachine } from './plainMachine.ts';
 export { nextSlots } from './nextSlots.ts';
+export { samePlacement } from './samePlacement.ts';
 export { unknownTraits } from './unknownTraits.ts';
 export type { UnknownTrait } from './unknownTraits.ts';
 export { withoutSlots } from './withoutSlots.ts';

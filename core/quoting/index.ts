@@ -5,5 +5,12 @@ export {
   readAmount,
 } from './catalogueTable.ts';
 export type { CatalogueFault, Contradiction, TabledEntry } from './catalogueTable.ts';
-export { DEFAULT_TERMS, QUOTE_ANSWERS, quoteState, sumQuote, taxWithin } from './quote.ts';
+export {
+  DEFAULT_TERMS,
+  QUOTE_ANSWERS,
+  quoteState,
+  sumQuote,
+  taxWithin,
+  wholeLines,
+} from './quote.ts';
 export type { PricedPart, QuoteAnswer, QuoteLine, QuoteSum, ShopTerms } from './quote.ts';

@@ -1,6 +1,6 @@
-import type { MachineKind } from '../machine/index.ts';
+import type { MachineKind, SlotId } from '../machine/index.ts';
 import { MACHINE_KINDS } from '../machine/index.ts';
-import type { Minor, Plan } from '../planning/index.ts';
+import type { Minor, Plan, PlanQuery } from '../planning/index.ts';
 
 /** What the shop charges and promises by default; the owner sets it once. */
 export interface ShopTerms {
@@ -53,13 +53,23 @@ export function taxWithin(total: Minor, percent: number): Minor {
   return Math.round((total * percent) / (100 + percent));
 }
 
-/** What a plan costs, line by line, at the prices given. */
+/** What the lines of a quote are called. */
+export interface QuoteWords {
+  readonly labour: string;
+  readonly pulled: (slotId: SlotId) => string;
+}
+
+/**
+ * What a plan costs, line by line, at the prices given.
+ *
+ * @param credit - paid for a pulled module by the slot it leaves, as the plan was weighed with
+ */
 export function sumQuote(
   plan: Plan,
   parts: readonly PricedPart[],
+  credit: PlanQuery['credit'],
   terms: ShopTerms,
-  labourText: string,
-  pulledText: (slotId: string) => string,
+  words: QuoteWords,
 ): QuoteSum {
   const partOf = (id: string) => {
     const part = parts.find((one) => one.id === id);
@@ -78,18 +88,33 @@ export function sumQuote(
     }),
   ];
   if (plan.cost.labour > 0)
-    lines.push({ kind: 'labour', text: labourText, quantity: 1, each: plan.cost.labour });
-  if (plan.cost.credit > 0)
-    for (const slotId of plan.pulled) {
-      const each = -(plan.cost.credit / plan.pulled.length);
-      lines.push({ kind: 'credit', text: pulledText(slotId), quantity: 1, each });
-    }
+    lines.push({ kind: 'labour', text: words.labour, quantity: 1, each: plan.cost.labour });
+  for (const slotId of plan.pulled) {
+    const each = -(credit[slotId] ?? 0);
+    if (each < 0) lines.push({ kind: 'credit', text: words.pulled(slotId), quantity: 1, each });
+  }
   const total = plan.cost.net;
   const leads = plan.purchases.map(({ offerId }) => partOf(offerId).leadDays);
   const leadDays = leads.some((days) => days === undefined)
     ? undefined
     : Math.max(0, ...leads.map((days) => days ?? 0));
   return { lines, total, tax: taxWithin(total, terms.taxPercent), leadDays };
+}
+
+/**
+ * Lines in whole minor units that still add up to their total: earlier quotes shared a credit out
+ * evenly and left thirds of a cent.
+ */
+export function wholeLines(lines: readonly QuoteLine[], total: Minor): QuoteLine[] {
+  if (lines.every(({ each }) => Number.isInteger(each))) return [...lines];
+  const rounded = lines.map((line) => ({ ...line, each: Math.round(line.each) }));
+  let left = total - rounded.reduce((sum, { each, quantity }) => sum + each * quantity, 0);
+  return rounded.map((line, at) => {
+    const isShare = line.quantity === 1 && !Number.isInteger(lines[at]?.each);
+    const step = isShare ? Math.sign(left) : 0;
+    left -= step;
+    return { ...line, each: line.each + step };
+  });
 }
 
 /** Before the owner has set anything. */

@@ -13,6 +13,7 @@ import {
   readAmount,
   sumQuote,
   taxWithin,
+  wholeLines,
 } from './index.ts';
 
 const eight = labelled('8GB 1Rx8 PC4-2666V-UA2-11 OR-8');
@@ -36,7 +37,8 @@ describe('a quote', () => {
   const part = { id: 'pair', text: 'two modules', price: 4400, leadDays: 3 };
 
   test('its lines add up to its total, and the tax is contained in it', () => {
-    const sum = sumQuote(plan, [part], DEFAULT_TERMS, 'fitting', (slot) => `pulled from ${slot}`);
+    const words = { labour: 'fitting', pulled: (slot: string) => `pulled from ${slot}` };
+    const sum = sumQuote(plan, [part], query.credit, DEFAULT_TERMS, words);
     expect(sum.lines.map(({ kind, quantity, each }) => [kind, quantity * each])).toEqual([
       ['part', 4400],
       ['labour', 2800],
@@ -46,7 +48,46 @@ describe('a quote', () => {
     expect(sum.tax).toBe(1173); // 7040 × 20 / 120
     expect(sum.leadDays).toBe(3);
     const unknown = { ...part, leadDays: undefined };
-    expect(sumQuote(plan, [unknown], DEFAULT_TERMS, '', String).leadDays).toBeUndefined();
+    expect(sumQuote(plan, [unknown], query.credit, DEFAULT_TERMS, words).leadDays).toBeUndefined();
+  });
+
+  test('pulled modules are credited each by its own size, in whole units that add up', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.constantFrom(4, 8, 16), fc.nat(99_999)), {
+          minLength: 1,
+          maxLength: 4,
+        }),
+        fc.nat(90_000),
+        (pulled, labour) => {
+          const slots = ['a1', 'a2', 'b1', 'b2'].slice(0, pulled.length);
+          const credit = Object.fromEntries(slots.map((id, at) => [id, pulled[at]?.[1] ?? 0]));
+          const paid = pulled.reduce((sum, [, each]) => sum + each, 0);
+          const emptied = {
+            ...plan,
+            ...{ purchases: [], drawer: [], pulled: slots },
+            cost: { parts: 0, labour, credit: paid, net: labour - paid },
+          };
+          const words = { labour: 'fitting', pulled: (slot: string) => slot };
+          const { lines, total } = sumQuote(emptied, [], credit, DEFAULT_TERMS, words);
+          expect(lines.reduce((sum, { each, quantity }) => sum + each * quantity, 0)).toBe(total);
+          for (const { kind, text, each } of lines)
+            if (kind === 'credit') expect(each).toBe(-(credit[text] ?? 0));
+          expect(lines.filter(({ kind }) => kind === 'credit')).toHaveLength(
+            pulled.filter(([, each]) => each > 0).length,
+          );
+        },
+      ),
+    );
+  });
+
+  test('thirds of a cent in an earlier quote are made whole without changing its total', () => {
+    const third = { kind: 'credit', text: '', quantity: 1, each: -640 / 3 } as const;
+    const lines = wholeLines(
+      [{ kind: 'part', text: '', quantity: 2, each: 4400 }, third, third, third],
+      8160,
+    );
+    expect(lines.map(({ each }) => each)).toEqual([4400, -214, -213, -213]);
   });
 
   test('taking the tax off and putting it on again gives the price', () => {

@@ -59,7 +59,7 @@ export function createApp(parts: AppParts): Express {
   const description = openApi();
   app.get('/api/openapi.json', (_request, response) => void response.json(description));
   mountPrints(app, db);
-  mountRoutes(app, createHandlers(db, door, isDemo));
+  mountRoutes(app, db, (over) => createHandlers(over, door, isDemo));
   if (measuringPage !== undefined) {
     app.get('/api/measuring-page.html', (_request, response) => {
       response.attachment('memory-measuring-page.html').type('html').send(measuringPage);

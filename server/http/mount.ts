@@ -2,6 +2,7 @@ import type { Express, Request } from 'express';
 import type { z } from 'zod';
 import { routes } from '#contract/routes';
 import type { Route, RouteName, Routes } from '#contract/routes';
+import type { Database } from '../store/openStore.ts';
 import { InputError } from './problems.ts';
 
 /** What a handler receives, checked. */
@@ -22,19 +23,34 @@ function parse<T extends z.ZodType>(schema: T, value: unknown): z.output<T> {
   return result.data;
 }
 
-/** Mounts every route of the contract: parse, call, check what comes out, write. */
-export function mountRoutes(app: Express, handlers: Handlers): void {
+/**
+ * Mounts every route of the contract: parse, call, check what comes out, write. What a route stores is
+ * committed only once its answer has been read back and fits: nothing is kept that cannot be shown.
+ */
+export function mountRoutes(
+  app: Express,
+  db: Database,
+  handlersOver: (db: Database) => Handlers,
+): void {
   for (const [name, route] of Object.entries<Route>(routes)) {
-    const handle = handlers[name as RouteName] as (input: Input<Route>) => Promise<unknown>;
+    const answer = async (over: Database, input: Input<Route>): Promise<unknown> => {
+      const handle = handlersOver(over)[name as RouteName] as (
+        input: Input<Route>,
+      ) => Promise<unknown>;
+      // An answer off the contract is a bug here, and says so instead of misleading a client.
+      return route.response.parse(await handle(input));
+    };
     const path = `/api${route.path.replaceAll(/\{(\w+)\}/g, ':$1')}`;
     app[route.method](path, async (request: Request, response) => {
-      const output = await handle({
+      const input: Input<Route> = {
         params: parse(route.params, request.params),
         query: parse(route.query, { ...request.query }),
         body: parse(route.body, request.body),
-      });
-      // A response off the contract is a bug here, and says so instead of misleading a client.
-      response.status(route.status).json(route.response.parse(output));
+      };
+      const output = route.stores
+        ? await db.transaction((tx) => answer(tx, input))
+        : await answer(db, input);
+      response.status(route.status).json(output);
     });
   }
 }

@@ -9,7 +9,7 @@ import {
   pointText,
   runsNeededText,
 } from '#core/explaining';
-import { samePlacement } from '#core/fitting';
+import { samePlacement } from '#core/machine';
 import type { ChannelInference, Proof } from '#core/proving';
 import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
 import { Mark } from '../ui/Mark.tsx';
@@ -222,7 +222,7 @@ function Checks({ job, proof }: { readonly job: Job; readonly proof: Proof | und
     fitted &&
     planned &&
     fitted.setting === planned.setting &&
-    samePlacement(jobMachine(job), fitted.placement, planned.placement);
+    samePlacement(fitted.placement, planned.placement);
   const checks: [MarkKind, string][] = [
     fitted
       ? ['ok', `Fitted: ${proof ? pointText(proof.after) : ''}`]

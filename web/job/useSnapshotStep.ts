@@ -9,7 +9,7 @@ import { operatingPoint } from '#core/operating-point';
 import { api } from '../app/api.ts';
 import { useShortcuts } from '../app/keys.ts';
 import { useAppDispatch } from '../app/store.ts';
-import { useSave } from '../ui/useSave.ts';
+import { useSaveSnapshot } from '../ui/useSaveSnapshot.ts';
 import { usePlacementBoard } from '../visuals/usePlacementBoard.ts';
 
 const EMPTY = { placement: {} as Placement, setting: 'standard' as Setting };
@@ -29,9 +29,8 @@ export function useSnapshotStep(job: Job, kind: SnapshotKind, from?: SnapshotKin
     [origin],
   );
   const board = usePlacementBoard(`${job.id}:${kind}`, machine, saved, start);
-  const [trigger] = api.useSaveSnapshotMutation();
   const { actions } = board;
-  const { save, state, clear } = useSave(trigger, () => actions.discard());
+  const { save, state, clear } = useSaveSnapshot(() => actions.discard());
   const send = (version: number) =>
     save({
       id: job.id,

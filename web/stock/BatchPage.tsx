@@ -11,7 +11,7 @@ import { Mark } from '../ui/Mark.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Failed, Loading } from '../ui/States.tsx';
-import { useSave } from '../ui/useSave.ts';
+import { useSaveSnapshot } from '../ui/useSaveSnapshot.ts';
 import { Planner } from '../workers/planner.ts';
 
 /** Several machines, one drawer and one order: shared out at least cost. */
@@ -246,22 +246,23 @@ function TakeAll({
   readonly jobs: readonly Job[];
   readonly result: BatchResult | undefined;
 }) {
-  const [saveSnapshot] = api.useSaveSnapshotMutation();
-  const saving = useSave(saveSnapshot);
+  const saving = useSaveSnapshot();
   const [taken, setTaken] = useState<BatchResult>();
   if (!result || result.plans.length === 0) return null;
   const takeAll = async () => {
-    for (const { machineId, plan } of result.plans) {
-      const job = jobs.find(({ id }) => id === machineId);
-      const version = (job && snapshotOf(job, 'planned')?.version) ?? 0;
-      const body = { placement: plan.placement, setting: plan.setting, version };
-      await saving.save({
-        id: machineId,
-        kind: 'planned',
-        body: JSON.parse(JSON.stringify(body)) as never,
-      });
-    }
-    setTaken(result);
+    const through = await Promise.all(
+      result.plans.map(({ machineId, plan }) => {
+        const job = jobs.find(({ id }) => id === machineId);
+        const version = (job && snapshotOf(job, 'planned')?.version) ?? 0;
+        const body = { placement: plan.placement, setting: plan.setting, version };
+        return saving.save({
+          id: machineId,
+          kind: 'planned',
+          body: JSON.parse(JSON.stringify(body)) as never,
+        });
+      }),
+    );
+    if (through.every(Boolean)) setTaken(result);
   };
   return (
     <>
@@ -270,7 +271,11 @@ function TakeAll({
           <Mark kind="ok" /> Each machine has its plan; quote them one by one.
         </span>
       ) : (
-        <Button look="main" onClick={() => void takeAll()}>
+        <Button
+          look="main"
+          disabled={saving.state.type === 'saving' || saving.state.type === 'waiting'}
+          onClick={() => void takeAll()}
+        >
           Take as plans of {count(result.plans.length, 'machine')}
         </Button>
       )}

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { count } from '#core/explaining';
 import { Button } from './Button.tsx';
 import { Notice } from './Notice.tsx';
 import type { SaveState } from './useSave.ts';
@@ -17,13 +18,19 @@ interface SaveNoticeProps {
 
 /** What became of a save that is not through. Nothing is shown for one that is. */
 export function SaveNotice({ state, sides, onKeepMine, onTakeTheirs }: SaveNoticeProps): ReactNode {
+  if (state.type === 'saving' && state.left > 1)
+    return <Notice kind="note" title={`${count(state.left, 'save')} on the way`} />;
   if (state.type === 'waiting')
     return (
       <Notice
         alert
         kind="caution"
         title="Not saved yet"
-        why="The server does not answer. This is kept here and saved when it is back."
+        why={
+          state.left > 1
+            ? `The server does not answer. ${count(state.left, 'save')} are kept here and sent in order when it is back.`
+            : 'The server does not answer. This is kept here and saved when it is back.'
+        }
       />
     );
   if (state.type !== 'failed') return null;

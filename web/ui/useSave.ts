@@ -1,52 +1,54 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { ApiFailure } from '../app/api.ts';
+import { useStore } from 'react-redux';
 import { selectOnline } from '../app/connectionSlice.ts';
-import { useAppSelector } from '../app/store.ts';
+import type { RootState } from '../app/store.ts';
+import { SaveQueue, renewed, versionOfRow } from './saveQueue.ts';
+import type { SaveState } from './saveQueue.ts';
 
-/** Where a save stands. */
-export type SaveState =
-  | { readonly type: 'idle' }
-  | { readonly type: 'saving' }
-  | { readonly type: 'waiting' }
-  | { readonly type: 'failed'; readonly failure: Extract<ApiFailure, { type: 'problem' }> }
-  | { readonly type: 'done' };
+export type { SaveState } from './saveQueue.ts';
 
 type Trigger<Arg, Result> = (arg: Arg) => { unwrap: () => Promise<Result> };
 
 /**
- * Runs a save and keeps it until it is through: while the server is away it waits and is sent
- * again when the server is back; a problem is kept to be shown, with what was sent.
+ * Runs saves and keeps each until it is through: while the server is away they wait, in order, and are
+ * sent again when it is back; a problem is kept to be shown, with what was sent.
+ *
+ * @param versionIn - the row's version by the answer, where that is not the row itself
  */
 export function useSave<Arg, Result>(
   trigger: Trigger<Arg, Result>,
   onDone?: (result: Result) => void,
+  versionIn: (result: Result, sent: Arg) => number | undefined = versionOfRow,
 ) {
   const [state, setState] = useState<SaveState>({ type: 'idle' });
-  const last = useRef<Arg>(undefined);
-  const done = useRef(onDone);
+  const store = useStore<RootState>();
+  const current = useRef({ trigger, onDone, versionIn });
   useEffect(() => {
-    done.current = onDone;
+    current.current = { trigger, onDone, versionIn };
   });
-  const save = useCallback(
-    async (arg: Arg): Promise<void> => {
-      last.current = arg;
-      setState({ type: 'saving' });
-      try {
-        const result = await trigger(arg).unwrap();
-        setState({ type: 'done' });
-        done.current?.(result);
-      } catch (error) {
-        const failure = error as ApiFailure;
-        setState(failure.type === 'problem' ? { type: 'failed', failure } : { type: 'waiting' });
-      }
-    },
-    [trigger],
+  const [queue] = useState(
+    () =>
+      new SaveQueue<Arg, Result>({
+        send: (arg) => current.current.trigger(arg).unwrap(),
+        renew: (later, sent, result) => renewed(later, sent, result, current.current.versionIn),
+        onState: setState,
+        onDone: (result) => current.current.onDone?.(result),
+        whenOnline: () =>
+          new Promise((settle) => {
+            const check = () => {
+              if (!selectOnline(store.getState())) return false;
+              settle();
+              return true;
+            };
+            if (check()) return;
+            const stop = store.subscribe(() => {
+              if (check()) stop();
+            });
+          }),
+      }),
   );
-  const online = useAppSelector(selectOnline);
-  const isWaiting = state.type === 'waiting';
-  useEffect(() => {
-    if (online && isWaiting && last.current !== undefined) void save(last.current);
-  }, [online, isWaiting, save]);
+  /** Settles when this save is through, as true, or refused, as false. */
+  const save = useCallback((arg: Arg): Promise<boolean> => queue.add(arg), [queue]);
   const clear = useCallback(() => setState({ type: 'idle' }), []);
   return { save, state, clear };
 }

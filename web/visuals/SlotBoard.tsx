@@ -3,6 +3,7 @@ import type { DragEndEvent } from '@dnd-kit/core';
 import { useRef } from 'react';
 import type { KeyboardEvent } from 'react';
 import type { Machine, Placement, SlotId } from '#core/machine';
+import { sameModule } from '#core/memory';
 import type { MemoryModule } from '#core/memory';
 import type { Blocker } from '#core/operating-point';
 import { explainBlocker, gb, slotNames } from '#core/explaining';
@@ -25,8 +26,6 @@ interface SlotBoardProps {
   readonly onChooseSlot?: ((slotId: SlotId) => void) | undefined;
 }
 
-const isEqual = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
-
 interface Changes {
   readonly stateOf: (slotId: SlotId) => ModuleState;
   /** Modules that left their slot and sit in no other. */
@@ -36,11 +35,11 @@ interface Changes {
 /** What a placement does to each module, two alike being told apart by where they were. */
 function changesTo(placement: Placement, before: Placement | undefined): Changes {
   if (!before) return { stateOf: () => 'kept', pulled: [] };
-  const left = Object.entries(before).filter(([id, module]) => !isEqual(placement[id], module));
+  const left = Object.entries(before).filter(([id, module]) => !sameModule(placement[id], module));
   const states = new Map<SlotId, ModuleState>();
   for (const [id, module] of Object.entries(placement)) {
-    if (!module || isEqual(before[id], module)) continue;
-    const source = left.findIndex(([, other]) => isEqual(other, module));
+    if (!module || sameModule(before[id], module)) continue;
+    const source = left.findIndex(([, other]) => sameModule(other, module));
     states.set(id, source < 0 ? 'added' : 'moved');
     if (source >= 0) left.splice(source, 1);
   }

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
+import { samePlacement } from '#core/machine';
 import type { Machine, Placement, Setting } from '#core/machine';
 import type { MemoryModule } from '#core/memory';
 import { operatingPoint } from '#core/operating-point';
@@ -13,13 +14,7 @@ interface Carry {
 }
 
 const isSame = (a: Board, b: Pick<Board, 'placement' | 'setting'>) =>
-  a.setting === b.setting &&
-  JSON.stringify(sorted(a.placement)) === JSON.stringify(sorted(b.placement));
-
-const sorted = (placement: Placement) =>
-  Object.entries(placement)
-    .filter(([, module]) => module)
-    .sort(([a], [b]) => a.localeCompare(b));
+  a.setting === b.setting && samePlacement(a.placement, b.placement);
 
 interface Saved {
   readonly placement: Placement;

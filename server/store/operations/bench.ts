@@ -9,6 +9,7 @@ import { SYMPTOM_WORDS, moduleText, pointText, slotNames } from '#core/explainin
 import { START, effectOf } from '#core/fitting';
 import type { Note, SheetStep } from '#core/fitting';
 import { writeLabel } from '#core/memory';
+import { samePlacement } from '#core/machine';
 import { operatingPoint } from '#core/operating-point';
 import type { Database } from '../openStore.ts';
 import { benchLog, drawer, quotes, snapshots } from '../schema/index.ts';
@@ -171,11 +172,7 @@ async function recordFitted(db: Database, before: Job, isCorrection: boolean) {
   if (state.round.startedAt === undefined && !(isCorrection && saved)) return;
   const { placement, setting } = state;
   const point = operatingPoint(before.machine.machine, placement, setting);
-  if (
-    saved &&
-    JSON.stringify([saved.placement, saved.setting]) === JSON.stringify([placement, setting])
-  )
-    return;
+  if (saved && saved.setting === setting && samePlacement(saved.placement, placement)) return;
   const fields = { placement, setting, savedAt: new Date() };
   await db
     .insert(snapshots)

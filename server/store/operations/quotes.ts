@@ -6,7 +6,7 @@ import type { Job } from '#contract/records';
 import { explainObjection, money, partText, promiseText, slotNames } from '#core/explaining';
 import { assess, isImpossible, withVerified } from '#core/planning';
 import type { Plan, PlanQuery } from '#core/planning';
-import { sumQuote } from '#core/quoting';
+import { sumQuote, wholeLines } from '#core/quoting';
 import type { PricedPart } from '#core/quoting';
 import type { Database } from '../openStore.ts';
 import { customers, drawer, jobs, quotes, snapshots } from '../schema/index.ts';
@@ -27,6 +27,7 @@ export async function listQuotes(db: Database, jobId: string): Promise<Quote[]> 
   return rows.map(
     ({ answer, answeredBy, answeredAt, answerNote, issuedAt, orders: _orders, ...row }): Quote => ({
       ...row,
+      lines: wholeLines(row.lines, row.total),
       issuedAt: issuedAt.toISOString(),
       answer:
         answer && answeredBy !== null && answeredAt
@@ -72,13 +73,10 @@ export async function issueQuote(
     ];
     const machine = jobMachine(job);
     const nameOf = slotNames(machine);
-    const sum = sumQuote(
-      plan,
-      parts,
-      terms,
-      'Opening, fitting, testing',
-      (slotId) => `For the module pulled from ${nameOf(slotId)}`,
-    );
+    const sum = sumQuote(plan, parts, query.credit, terms, {
+      labour: 'Opening, fitting, testing',
+      pulled: (slotId) => `For the module pulled from ${nameOf(slotId)}`,
+    });
     const [latest] = await tx
       .select({ number: quotes.number })
       .from(quotes)

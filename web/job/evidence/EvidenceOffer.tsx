@@ -1,4 +1,5 @@
 import { count, gb, list } from '#core/explaining';
+import { samePlacement } from '#core/machine';
 import type { Placement } from '#core/machine';
 import { sumGib } from '#core/units';
 import { useShortcuts } from '../../app/keys.ts';
@@ -14,16 +15,11 @@ interface EvidenceOfferProps {
 
 const filled = (placement: Placement) =>
   Object.entries(placement).filter(([, module]) => module !== undefined);
-const same = (a: Placement, b: Placement) => {
-  const text = (one: Placement) =>
-    JSON.stringify(filled(one).sort(([x], [y]) => x.localeCompare(y)));
-  return text(a) === text(b);
-};
 
 /** Whether the board does not yet show what the evidence says. */
 export function isEvidenceOffered({ reconciled }: EvidenceState, board: PlacementBoard): boolean {
   const { placement } = reconciled;
-  return filled(placement).length > 0 && !same(placement, board.present.placement);
+  return filled(placement).length > 0 && !samePlacement(placement, board.present.placement);
 }
 
 /** One line above the board while it does not show what the evidence says. */

@@ -62,8 +62,9 @@ export function useEvidence(job: Job) {
     addFiles: async (files: readonly File[]) => {
       const { portions, refused: large } = await documentsFromFiles(files, by);
       setRefused(large);
-      for (const documents_ of portions)
-        await adding.save({ id: job.id, body: { documents: documents_ } });
+      await Promise.all(
+        portions.map((documents_) => adding.save({ id: job.id, body: { documents: documents_ } })),
+      );
     },
     /** Stores what was typed or seen. */
     addTyped: (

@@ -11,6 +11,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
 import { useSave } from '../../ui/useSave.ts';
+import { useSaveSnapshot } from '../../ui/useSaveSnapshot.ts';
 import { signature, useTechnician } from '../../ui/useTechnician.ts';
 import type { Bench } from '../fit/useBench.ts';
 import { useTerms } from '../useTerms.ts';
@@ -60,10 +61,9 @@ interface ActionButtonProps extends Omit<FaultActionsProps, 'suspects'> {
 function ActionButton({ job, bench, action, reason, nameOf }: ActionButtonProps) {
   const navigate = useNavigate();
   const [name] = useTechnician();
-  const [saveSnapshot] = api.useSaveSnapshotMutation();
   const [addReturn] = api.useAddReturnMutation();
   const go = (step: string) => void navigate(`/jobs/${job.id}/${step}`);
-  const planning = useSave(saveSnapshot, () => go('fit'));
+  const planning = useSaveSnapshot(() => go('fit'));
   const returning = useSave(addReturn, () => go('plan'));
   const terms = useTerms(job, () => go('plan'));
   const machine = jobMachine(job);

@@ -2,18 +2,18 @@ import { useCallback, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { snapshotOf } from '#contract/jobProof';
 import type { Job } from '#contract/records';
+import { samePlacement } from '#core/machine';
 import type { Placement, Setting } from '#core/machine';
 import { operatingPoint } from '#core/operating-point';
 import { DEFAULT_WEIGHTS, judgePlan, nameChoices, recogniseUnits } from '#core/planning';
 import type { Plan, Weights } from '#core/planning';
 import { planText } from '#core/explaining';
-import { api } from '../../app/api.ts';
 import { useShortcuts } from '../../app/keys.ts';
 import { AnswerBar } from '../../ui/AnswerBar.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
 import { Failed, Loading } from '../../ui/States.tsx';
-import { useSave } from '../../ui/useSave.ts';
+import { useSaveSnapshot } from '../../ui/useSaveSnapshot.ts';
 import { Next } from '../InspectStep.tsx';
 import { PointAnswers } from '../PointAnswers.tsx';
 import { StepLayout } from '../StepLayout.tsx';
@@ -51,8 +51,7 @@ export function PlanStep({ job }: { readonly job: Job }) {
   const [weights, setWeights] = useState<Weights>(DEFAULT_WEIGHTS);
   const plans = useMemo(() => search.result?.plans ?? [], [search.result]);
   const choices = useMemo(() => (query ? nameChoices(plans, query) : []), [plans, query]);
-  const [saveSnapshot] = api.useSaveSnapshotMutation();
-  const saving = useSave(saveSnapshot);
+  const saving = useSaveSnapshot();
   const { kept, setKept, state: keeping } = useKeptPlans(job);
 
   const nameOffer = useCallback(
@@ -91,9 +90,7 @@ export function PlanStep({ job }: { readonly job: Job }) {
   );
   const planned = snapshotOf(job, 'planned');
   const isTaken = (plan: Plan) =>
-    planned?.setting === plan.setting &&
-    JSON.stringify(sortedEntries(planned.placement)) ===
-      JSON.stringify(sortedEntries(plan.placement));
+    planned?.setting === plan.setting && samePlacement(planned.placement, plan.placement);
   const selected =
     plans.find(({ id }) => id === chosenId) ?? plans.find(isTaken) ?? choices[0]?.plan;
   useShortcuts(
@@ -201,17 +198,3 @@ export function PlanStep({ job }: { readonly job: Job }) {
     </StepLayout>
   );
 }
-
-const sortedEntries = (placement: Placement) =>
-  Object.entries(placement)
-    .map(([slot, module]) => [
-      slot,
-      module &&
-        JSON.stringify(
-          Object.entries(module)
-            .filter(([, value]) => value !== undefined)
-            .sort(),
-        ),
-    ])
-    .filter(([, module]) => module)
-    .sort();
