@@ -8,13 +8,14 @@ import { benchNative } from './native.ts';
 import { benchPlanning } from './planning.ts';
 import { benchProving } from './proving.ts';
 import { benchServer } from './server.ts';
+import { benchVerdicts } from './verdicts.ts';
 import { printTable } from './table.ts';
 import type { Row } from './table.ts';
 
 const BENCHES: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   ...{ core: benchCore, diagnosing: benchDiagnosing, frames: benchFrames, proving: benchProving },
   ...{ native: benchNative, inventory: benchInventory, planning: benchPlanning },
-  ...{ server: benchServer, browser: benchBrowser },
+  ...{ verdicts: benchVerdicts, server: benchServer, browser: benchBrowser },
 };
 
 // `npm run bench` measures everything, `npm run bench native server` only what is named.

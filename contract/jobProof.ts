@@ -25,7 +25,15 @@ export function jobProof(job: Job): Proof | undefined {
   const before = sideOf('as-found');
   const after = sideOf('as-fitted');
   // The job's number seeds the interval, so a report printed twice says the same.
-  return before && after && proveChange(jobMachine(job), before, after, job.number);
+  const known = job.result ? job.result.level : job.levelSpread;
+  return (
+    before &&
+    after &&
+    proveChange(jobMachine(job), before, after, job.number, {
+      level: known ?? undefined,
+      seen: { after: job.shownRate ?? undefined },
+    })
+  );
 }
 
 /** Why what was fitted is not proven without a memory-test pass; undefined where it is. */

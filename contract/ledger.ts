@@ -15,13 +15,24 @@ export const ledgerLine = z.strictObject({
   /** Days it stood: until the same machine came back, or until today. */
   days: z.number().int(),
   cameBack: z.boolean(),
+  /** Predictions do not go by it. */
+  isLeftOut: z.boolean(),
   entry: z.custom<LedgerEntry>((value) => typeof value === 'object' && value !== null),
 });
 export const ledger = z.strictObject({
   lines: z.array(ledgerLine),
   /** Shares of the kinds of work, refitted where there are jobs enough. */
   shares: z.array(z.custom<RefittedClass>((value) => typeof value === 'object' && value !== null)),
+  /** Jobs the others do not bear out, by kind of work. */
+  odd: z.array(
+    z.strictObject({
+      ...{ jobId: id, jobNumber: z.number().int(), activity: z.string() },
+      factor: z.number(),
+      expected: z.number(),
+    }),
+  ),
 });
+export const leftOutInput = z.strictObject({ isLeftOut: z.boolean() });
 
 export type LedgerLine = z.infer<typeof ledgerLine>;
 export type Ledger = z.infer<typeof ledger>;

@@ -9,7 +9,7 @@ import {
   ticket,
   ticketInput,
 } from './measuring.ts';
-import { ledger } from './ledger.ts';
+import { ledger, leftOutInput } from './ledger.ts';
 import { job } from './records.ts';
 import { byId, created, route, storesNothing } from './route.ts';
 import { id } from './text.ts';
@@ -65,6 +65,13 @@ export const measuringRoutes = {
     ledger,
   ),
   readDoor: route('get', '/door', 'Where other machines reach the measuring page', door),
+  leaveOut: route(
+    'put',
+    '/ledger/{id}/left-out',
+    'Leave an odd job out of predictions, or count it again',
+    ledger,
+    { params: byId, body: leftOutInput },
+  ),
   changeDoor: route('put', '/door', 'Open, move or shut the measuring door', door, {
     body: doorInput,
     // The door keeps its own terms, and opens or shuts a port besides.

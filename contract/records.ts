@@ -3,7 +3,7 @@ import { SCHOOLS } from '#core/matching';
 import { SETTINGS } from '#core/machine';
 import { DRIVES, USE_LIMIT, findNeedFaults } from '#core/need';
 import { ACTIVITY_CLASSES } from '#core/planning';
-import { METRICS, POWER_MODES, RUNS, findRunFaults } from '#core/proving';
+import { DOUBTS, METRICS, POWER_MODES, RUNS, findRunFaults } from '#core/proving';
 import { explainNeedFault, explainRunFault } from '#core/explaining';
 import { STEPS } from '#core/walk';
 import { coverMap, interleave, memoryTest, returnRecord } from './bench.ts';
@@ -80,12 +80,23 @@ export const measurementInput = z
     warmUp: z.number().int().min(0).max(20),
     /** Memory was perhaps not what limited the test: at least this. */
     isLowerBound: z.boolean().default(false),
+    /** Runs of each sitting, in order; empty where all are of one. */
+    sittings: z.array(z.number().int().min(1)).max(RUNS.most).default([]),
+    /** What figures were rounded to; null = as their digits show. */
+    step: z.number().positive().max(1_000_000).nullable().default(null),
+    doubts: z.array(z.enum(DOUBTS)).max(DOUBTS.length).default([]),
     power: z.enum(POWER_MODES).default('unknown'),
     resolution: note('the resolution', 80).default(''),
     tool: note('the tool', 80).default(''),
     conditions: note('the conditions', 300),
   })
-  .superRefine(({ metric, sense, runs, warmUp }, context) => {
+  .superRefine(({ metric, sense, runs, warmUp, sittings }, context) => {
+    if (sittings.length > 0 && sittings.reduce((sum, one) => sum + one, 0) !== runs.length)
+      context.addIssue({
+        code: 'custom',
+        path: ['sittings'],
+        message: 'The sittings do not add up to the runs. Say for each how many runs it has.',
+      });
     if (metric === 'score' && sense === null)
       context.addIssue({
         code: 'custom',
@@ -185,11 +196,20 @@ export const jobTerms = z.strictObject({
 /** One of several like machines taken in together. */
 const batchPlace = z.strictObject({ id, position: z.number().int(), size: z.number().int() });
 
+/** How far levels differ from sitting to sitting, by the shop's own repeated ones. */
+const levelSpread = z.strictObject({
+  sd: z.number(),
+  degrees: z.number(),
+  from: z.enum(['assumed', 'shop']),
+});
+
 /** What the server found when the job was closed; the report of a closed job never changes. */
 export const jobResult = z.strictObject({
   closedAt: moment,
   headline: z.string(),
   machine,
+  /** What the figures were judged by; absent on jobs closed before it was asked. */
+  level: levelSpread.nullish(),
 });
 
 export const job = jobTerms.extend({
@@ -208,6 +228,10 @@ export const job = jobTerms.extend({
   memoryTestPassed: z.boolean(),
   returns: z.array(returnRecord),
   result: jobResult.nullable(),
+  /** By the shop's own repeated sittings; null while there are too few. */
+  levelSpread: levelSpread.nullable(),
+  /** The rate a screen showed after the last start, as shown; null where nobody looked. */
+  shownRate: z.number().nullable(),
   /** The number of the quote the customer said yes to. */
   acceptedQuote: z.number().int().nullable(),
 });

@@ -43,7 +43,10 @@ export const nightTest: Omit<MemoryTestInput, 'by'> = {
 export const standard = (placement: Placement) => ({ placement, setting: 'standard' }) as const;
 
 /** Figures with a sense of their own, taken where memory was the limit. */
-const ownSense = { sense: null, activity: null, isLowerBound: false } as const;
+const ownSense = {
+  ...{ sense: null, activity: null, isLowerBound: false, step: null },
+  ...{ sittings: [] as number[], doubts: [] as ('noisy' | 'slowing')[] },
+} as const;
 
 export const bandwidth = (
   kind: 'as-found' | 'as-fitted',

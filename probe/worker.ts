@@ -63,23 +63,28 @@ function runWindow({ kernel, bytes, startAt, ms }: Extract<Task, { type: 'window
   const [b, c] = [part + STAGGER, 2 * (part + STAGGER)];
   const moved = { read: 1, copy: 2, triad: 3 }[kernel];
   while (now() < startAt);
-  const from = now();
   let pieces = 0;
   for (let at = 0; ; at = at + PIECE >= part ? 0 : at + PIECE) {
     if (kernel === 'read') sink ^= kernels.read(at, PIECE);
     else if (kernel === 'copy') kernels.copy(at, b + at, PIECE);
     else kernels.triad(at, b + at, c + at, 0.5, PIECE);
     pieces++;
-    const spent = now() - from;
+    // Counted from the common start: a thread that was kept waiting did less in the same time, and
+    // windows that lie one after the other are never added up as if they were at once.
+    const spent = now() - startAt;
     if (spent >= ms) return { bytes: pieces * PIECE * moved, ms: spent };
   }
 }
 
 function runChase(chains: 1 | 4 | 8, ms: number) {
-  const starts = Array.from(
-    { length: chains },
-    (_, at) => chain[Math.floor((at * chain.length) / chains)] ?? 0,
-  );
+  // As far apart as can be, and moved on by what was walked: no chain meets lines that another has just
+  // left in the cache.
+  const startsAt = (walked: number) =>
+    Array.from(
+      { length: chains },
+      (_, at) => chain[(walked + Math.floor((at * chain.length) / chains)) % chain.length] ?? 0,
+    );
+  const starts = startsAt(0);
   // A piece of about a millisecond, whatever the memory: found on the way in, which also warms up.
   let piece = 512;
   for (let spent = 0; spent < 2 && piece < 1 << 24;) {
@@ -97,8 +102,7 @@ function runChase(chains: 1 | 4 | 8, ms: number) {
     steps += piece;
     const spent = now() - from;
     if (spent >= ms) return { steps, ms: spent };
-    // Several chains start elsewhere each time, so that no part of the memory is favoured.
-    if (chains > 1) here = here.map((_, at) => chain[(at * 7919 + steps) % chain.length] ?? 0);
+    if (chains > 1) here = startsAt(steps);
   }
 }
 

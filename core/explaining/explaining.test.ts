@@ -8,6 +8,7 @@ import { readLabel } from '../memory/index.ts';
 import { operatingPoint } from '../operating-point/index.ts';
 import {
   findRunFaults,
+  ASSUMED_LEVEL,
   inferChannels,
   judgeGain,
   judgeShownRate,
@@ -35,7 +36,7 @@ import {
   list,
   pointText,
   rungName,
-  runsNeededText,
+  toSettleText,
   slotNames,
   usableText,
   volts,
@@ -286,11 +287,11 @@ describe('labels and runs', () => {
       /^×2\.00 \(1\.\d\d to 2\.\d\d\)$/,
     );
     const needed = (before: number, after: number) =>
-      runsNeededText({
+      toSettleText({
         verdict: 'inside noise',
-        setAside: [],
+        ...{ strays: [], trends: [], sittings: { before: 1, after: 1 }, level: ASSUMED_LEVEL },
         factor: 1,
-        runsNeeded: { type: 'runs', before, after },
+        toSettle: { type: 'runs', before, after },
       });
     expect([needed(2, 0), needed(0, 1), needed(3, 2), needed(0, 0)]).toEqual([
       '2 more runs before would settle it.',

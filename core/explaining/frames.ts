@@ -1,6 +1,6 @@
 import { exhausted } from '../units/index.ts';
 import type { FrameFault, FrameGain, FrameReading } from '../proving/index.ts';
-import { LEAST_FRAMES, STUTTER } from '../proving/index.ts';
+import { LEAST_FRAMES, MOST_FRAMES, STUTTER } from '../proving/index.ts';
 import { count, figure } from './words.ts';
 import type { Explanation } from './words.ts';
 
@@ -40,7 +40,17 @@ export function frameReadingText(
 }
 
 /** The change of the mean rate, with how sure it is. */
-export function explainFrameGain({ factor, low, high, block }: FrameGain): Explanation {
+export function explainFrameGain(gain: FrameGain): Explanation {
+  const { factor, low, high, lowAverage, memory, record } = gain;
+  const { before, after } = record;
+  const wanted = Math.max(before ?? 0, after ?? 0);
+  if (wanted > 0)
+    return {
+      title: 'Record longer: the logs are too short to compare',
+      why: `Frames here resemble those of ${figure(memory, 2)} s around, so these logs hold too few independent stretches. For what it is worth: ×${figure(factor)} (×${figure(low)} to ×${figure(high)}).`,
+      mend: `Record ${figure(wanted / 60, 2)} minutes ${before && after ? 'a side' : before ? 'before' : 'after'} in one go, or several recordings that add up to it.`,
+      source: 'Politis and White (2004): reach of the dependence from the data',
+    };
   const range = `×${figure(low)} to ×${figure(high)}`;
   const title =
     low > 1
@@ -50,8 +60,8 @@ export function explainFrameGain({ factor, low, high, block }: FrameGain): Expla
         : `Inside the noise: ×${figure(factor)} (${range})`;
   return {
     title,
-    why: `Mean rate is frames over time. The range holds the true change with 95 % confidence for scenes like these; whole stretches of ${count(block, 'frame')} were drawn, since a frame resembles its neighbours.`,
-    source: 'moving-block bootstrap',
+    why: `Mean rate is frames over time. The range holds the true change with 95 % confidence for scenes like these, allowing for frames that resemble those of ${figure(memory, 2)} s around. The slowest 1 % together: ×${figure(lowAverage.factor)} (×${figure(lowAverage.low)} to ×${figure(lowAverage.high)}).`,
+    source: 'Politis and White (2004) for the mean, blocks left out in turn for the lows',
   };
 }
 
@@ -60,9 +70,19 @@ export function frameCautions(log: {
   readonly summary: { readonly frames: number };
   readonly skipped: number;
   readonly restarts: readonly number[];
+  readonly isCut: boolean;
 }): Explanation[] {
-  const { summary, skipped, restarts } = log;
+  const { summary, skipped, restarts, isCut } = log;
   return [
+    ...(isCut
+      ? [
+          {
+            title: `Only the first ${MOST_FRAMES / 1e6} million rows were read`,
+            why: 'That is more than a day of frames; the rest was left out.',
+            mend: 'Cut the log to the scene that is to be compared.',
+          },
+        ]
+      : []),
     ...(summary.frames < LEAST_FRAMES
       ? [
           {

@@ -22,7 +22,7 @@ export {
   gainText,
   headlineText,
   multiplicityText,
-  runsNeededText,
+  toSettleText,
 } from './proofs.ts';
 export { explainRunFault, explainRunsTableFault, explainShownRate } from './runs.ts';
 export { explainRung, rungName } from './rungs.ts';

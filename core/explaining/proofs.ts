@@ -11,16 +11,36 @@ export function gainText({ factor, interval }: Gain): string {
 }
 
 /** What is still to be measured, in words; `undefined` when the verdict is settled. */
-export function runsNeededText({ runsNeeded }: Gain): string | undefined {
-  if (!runsNeeded) return undefined;
-  if (runsNeeded.type === 'too small to settle')
-    return `Even ${runsNeeded.limit} runs a side would not settle a change this small: treat it as none.`;
-  const { before, after } = runsNeeded;
+export function toSettleText({ toSettle }: Gain): string | undefined {
+  if (!toSettle) return undefined;
+  if (toSettle.type === 'too small to settle')
+    return `Even ${toSettle.limit} runs a side would not settle a change this small: treat it as none.`;
+  const { before, after, type } = toSettle;
+  const noun = type === 'runs' ? 'more run' : 'more sitting';
+  const how = type === 'runs' ? '' : ' Restart, let the machine rest, and take the test again.';
   if (before === 0 && after === 0) return undefined;
-  if (before === 0) return `${count(after, 'more run')} after would settle it.`;
-  if (after === 0) return `${count(before, 'more run')} before would settle it.`;
-  return `${count(before, 'more run')} before and ${after} after would settle it.`;
+  if (before === 0) return `${count(after, noun)} after would settle it.${how}`;
+  if (after === 0) return `${count(before, noun)} before would settle it.${how}`;
+  return `${count(before, noun)} before and ${after} after would settle it.${how}`;
 }
+
+/** What sittings were taken to differ by, in words. */
+function levelText({ level, sittings }: Gain): string {
+  const share = `${figure(level.sd * 100, 2)} %`;
+  if (sittings.before === 1 && sittings.after === 1)
+    return level.from === 'shop'
+      ? ` One sitting a side: sittings differ by ${share} here, by the shop's own repeated ones, and that is allowed for.`
+      : ` One sitting a side: sittings are taken to differ by ${share} until the shop's own repeated ones tell, and that is allowed for.`;
+  return ` ${count(sittings.before, 'sitting')} before and ${sittings.after} after are compared, not their single runs.`;
+}
+
+const trendText = ({ trends }: Gain): string =>
+  trends
+    .map(
+      ({ side, perRun }) =>
+        ` Runs ${side} drift by ${figure(perRun * 100, 2)} % each: heat, or another program.`,
+    )
+    .join('');
 
 /** A gain in words. */
 export function explainGain({
@@ -44,8 +64,8 @@ export function explainGain({
       mend: 'Add the missing runs: 3 on each side, same conditions.',
     };
   const sense = better === 'declared' ? 'as declared' : `${better} is better`;
-  const sides = `${before.length} runs before and ${after.length} after, in ${unit}, ${sense}.${asideText(gain, unit)}`;
-  const mend = runsNeededText(gain);
+  const sides = `${before.length} runs before and ${after.length} after, in ${unit}, ${sense}.${strayText(gain, unit)}${trendText(gain)}${levelText(gain)}`;
+  const mend = toSettleText(gain);
   if (gain.verdict === 'too few runs')
     return {
       title: 'Too few runs to judge',
@@ -53,7 +73,7 @@ export function explainGain({
       mend,
     };
   const source =
-    'Ratio of means with a seeded bootstrap interval of 95 %, widened for few runs by Student’s t; judged together by Holm’s rule';
+    'Ratio of means with an interval of 95 %: bootstrap of runs and Student’s t of sittings, rounding included; judged together by Holm’s rule';
   if (gain.verdict === 'inside noise')
     return {
       title: 'Inside run-to-run noise',
@@ -74,12 +94,12 @@ export function explainGain({
   return { title, why, source };
 }
 
-/** Runs left out of a comparison, and why. */
-function asideText({ setAside }: Gain, unit: string): string {
-  return setAside
+/** Runs unlike the others: kept, and said. */
+function strayText({ strays }: Gain, unit: string): string {
+  return strays
     .map(
       ({ side, value, others, distance }) =>
-        ` Set aside ${side}: ${figure(value)} ${unit}, ${figure(distance, 2)} times the usual scatter away from the others (mean ${figure(others)}).`,
+        ` Unlike the others ${side}: ${figure(value)} ${unit}, ${figure(distance, 2)} times the usual scatter away from them (mean ${figure(others)}); it counts, and widens the interval.`,
     )
     .join('');
 }
@@ -158,9 +178,7 @@ export function explainChannels({
       return {
         title: 'Channel mode: can’t tell',
         why: odds,
-        mend: withBaseline
-          ? 'Close other programs and run the test again.'
-          : 'Measure the modules as found with the same test.',
+        mend: verdict.open.map((one) => QUESTION_WORDS[one]).join(' '),
         source,
       };
     case 'only one channel holds memory':
@@ -178,6 +196,22 @@ export function explainChannels({
       return exhausted(verdict);
   }
 }
+
+/** What would settle the channel mode, by what is open. */
+const QUESTION_WORDS = {
+  uneven:
+    'The channels hold different amounts, and the test’s memory may lie wholly in either part. Even them out to be sure.',
+  rate: 'Read the rate off a screen and enter it at the first start: a lower rate would look the same.',
+  quiet:
+    'Measure the reply too, or close other programs and measure again: a busy program would look the same.',
+  baseline: 'Measure the modules as found with the same test.',
+  figure: 'The figure lies between the readings: measure in another sitting.',
+} as const;
+
+const DOUBT_WORDS = {
+  noisy: 'They still differed when taken again',
+  slowing: 'reads at the end were slower than at the start',
+} as const;
 
 const CONDITION_NAMES = {
   power: 'power mode',
@@ -207,6 +241,12 @@ export function explainProofCaution(caution: ProofCaution): Explanation {
         title: `Not the same conditions: ${list(caution.fields.map((field) => CONDITION_NAMES[field]))}`,
         why: `Before: ${caution.before || 'not noted'}. After: ${caution.after || 'not noted'}.`,
         mend: 'Repeat one side under the other’s conditions.',
+      };
+    case 'doubtful':
+      return {
+        title: `The measuring page was not sure of its windows ${caution.side}`,
+        why: `${list(caution.doubts.map((doubt) => DOUBT_WORDS[doubt]))}, so this sitting is trusted less.`,
+        mend: 'Close other programs, let the machine rest, and measure in another sitting.',
       };
     case 'no-baseline':
       return {

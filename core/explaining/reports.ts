@@ -1,6 +1,6 @@
 import type { MemoryModule } from '../memory/index.ts';
 import type { OperatingPoint } from '../operating-point/index.ts';
-import { METRIC_TRAITS, keptRuns, mean } from '../proving/index.ts';
+import { METRIC_TRAITS, mean } from '../proving/index.ts';
 import type { MetricProof, Proof } from '../proving/index.ts';
 import { exhausted } from '../units/index.ts';
 import { usableText } from './points.ts';
@@ -21,13 +21,11 @@ export interface ReportRow {
 /** Everything compared or measured, none picked for being good. */
 export function reportRows({ metrics }: Proof): ReportRow[] {
   return metrics.map((proof) => {
-    const { metric, test, before, after, gain } = proof;
+    const { metric, test, before, after } = proof;
     const { name, unit } = METRIC_TRAITS[metric];
-    const show = (runs: readonly number[], side: 'before' | 'after') => {
-      const kept = keptRuns(runs, gain, side);
-      return kept.length > 0 ? `${figure(mean(kept))} ${unit}` : 'not measured';
-    };
-    const sides = { before: show(before, 'before'), after: show(after, 'after') };
+    const show = (runs: readonly number[]) =>
+      runs.length > 0 ? `${figure(mean(runs))} ${unit}` : 'not measured';
+    const sides = { before: show(before), after: show(after) };
     return { test, name, ...sides, ...changeWords(proof) };
   });
 }

@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { desktop, labelled } from '../../test/support/builders.ts';
 import { speedRatio } from '../planning/index.ts';
+import { oddLedger } from '../../test/support/anyLedger.ts';
 import { fingerprint, proveChange } from '../proving/index.ts';
 import type { Measurement } from '../proving/index.ts';
 import { seededRandom } from '../units/index.ts';
@@ -112,4 +113,29 @@ describe('shares of time, refitted from proven jobs', () => {
       expect(heldOut?.refitted.inside ?? 0).toBeGreaterThanOrEqual(0.9);
     },
   );
+});
+
+describe('one absurd job among fifty', () => {
+  const shares = (slip: number) => {
+    const found = refitShares(oddLedger(50, slip)).find(({ isRefitted }) => isRefitted);
+    if (!found) throw new Error('expected shares refitted from fifty jobs');
+    return found;
+  };
+  const widthOf = ({ refitted }: ReturnType<typeof shares>) =>
+    refitted.bandwidth.high - refitted.bandwidth.low;
+
+  test.each([
+    ['minutes for seconds', 60],
+    ['seconds for minutes', 1 / 60],
+    ['before and after exchanged', 1 / 4],
+  ])('%s: moves nothing, and is named', (_name, slip) => {
+    const [plain, slipped] = [shares(1), shares(slip)];
+    expect(plain.odd).toEqual([]);
+    expect(widthOf(slipped)).toBeLessThan(1.5 * widthOf(plain));
+    const middle = ({ refitted: { bandwidth } }: ReturnType<typeof shares>) =>
+      (bandwidth.low + bandwidth.high) / 2;
+    expect(middle(slipped)).toBeCloseTo(middle(plain), 1);
+    expect(slipped.odd.map(({ at }) => at)).toEqual([0]);
+    expect(slipped.odd[0]?.expected).toBeGreaterThan(0.8);
+  });
 });

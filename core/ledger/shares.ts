@@ -14,6 +14,17 @@ export interface Observed {
   readonly sd: number;
   readonly bandwidthRatio: number;
   readonly latencyRatio: number;
+  /** Its place among the entries. */
+  readonly at: number;
+}
+
+/** A job that the others do not bear out: probably a slip, and counted for next to nothing. */
+export interface OddJob {
+  /** Its place among the entries. */
+  readonly at: number;
+  readonly factor: number;
+  /** What the other jobs make of it. */
+  readonly expected: number;
 }
 
 /** A kind of work before and after the shop's own jobs had their say. */
@@ -23,6 +34,8 @@ export interface RefittedClass {
   readonly refitted: ActivityClass;
   readonly jobs: number;
   readonly isRefitted: boolean;
+  /** Jobs named, not believed. */
+  readonly odd: readonly OddJob[];
   /** Each job predicted without itself; absent where there are too few. */
   readonly heldOut?: { readonly assumed: BandScore; readonly refitted: BandScore } | undefined;
 }
@@ -39,29 +52,29 @@ export interface BandScore {
  * Refits the shares of every kind of work from jobs the shop has proven.
  *
  * 1/gain − 1 = β(1/B − 1) + λ(L − 1) is linear in the shares, so this is a regression with the
- * assumed ranges as a normal prior and each job weighed by its own interval; how far jobs scatter
- * beyond their intervals widens the result. Only real jobs whose need fitted before count: where
+ * assumed ranges as a normal prior and each job weighed by its own interval and, by Student's t, by
+ * how far it lies from the others: minutes typed for seconds, or another file, move nothing and are
+ * named. How far jobs scatter beyond their intervals widens the result. Only real jobs whose need fitted before count: where
  * memory was short, capacity made the gain.
  */
 export function refitShares(entries: readonly LedgerEntry[]): RefittedClass[] {
   return ACTIVITY_CLASSES.map((assumed) => {
     const jobs = observedFor(entries, assumed.id);
     if (jobs.length < LEAST_JOBS)
-      return { assumed, refitted: assumed, jobs: jobs.length, isRefitted: false };
+      return { assumed, refitted: assumed, jobs: jobs.length, isRefitted: false, odd: [] };
+    const { refitted, odd } = refit(assumed, jobs);
+    const sound = jobs.filter(({ at }) => !odd.some((one) => one.at === at));
     const heldOut = {
-      assumed: score(jobs, () => assumed),
-      refitted: score(jobs, (others) => refit(assumed, others)),
+      assumed: score(sound, () => assumed),
+      refitted: score(sound, (others) => refit(assumed, others).refitted),
     };
-    return {
-      ...{ assumed, refitted: refit(assumed, jobs), jobs: jobs.length, isRefitted: true },
-      heldOut,
-    };
+    return { ...{ assumed, refitted, odd, jobs: jobs.length, isRefitted: true }, heldOut };
   });
 }
 
 /** What a ledger says about one kind of work, one line for each job (its most certain test). */
 export function observedFor(entries: readonly LedgerEntry[], activity: string): Observed[] {
-  return entries.flatMap(({ gains, ratios, fittedBefore, isSimulated }): Observed[] => {
+  return entries.flatMap(({ gains, ratios, fittedBefore, isSimulated }, at): Observed[] => {
     if (!ratios || !fittedBefore || isSimulated) return [];
     const own = gains
       .filter((gain) => gain.activity === activity)
@@ -69,36 +82,71 @@ export function observedFor(entries: readonly LedgerEntry[], activity: string): 
       .sort((a, b) => a.sd - b.sd)[0];
     if (!own) return [];
     const { bandwidth: bandwidthRatio, latency: latencyRatio } = ratios;
-    return [{ factor: own.factor, sd: Math.max(0.003, own.sd), bandwidthRatio, latencyRatio }];
+    return [{ factor: own.factor, sd: Math.max(0.003, own.sd), bandwidthRatio, latencyRatio, at }];
   });
 }
 
-/** Posterior ranges of both shares. */
-function refit(assumed: ActivityClass, jobs: readonly Observed[]): ActivityClass {
+/** Degrees of freedom of the weights: heavy tails, as slips have them. */
+const HEAVY = 3;
+/** A job this many scatters off is named. */
+const ODD = 4;
+const ROUNDS = 30;
+/** The median of squares of a normal scatter, as a share of its variance. */
+const MEDIAN_SQUARE = 0.4549;
+
+/** Posterior ranges of both shares, and the jobs that do not fit them. */
+function refit(
+  assumed: ActivityClass,
+  jobs: readonly Observed[],
+): { refitted: ActivityClass; odd: OddJob[] } {
   const beta = priorOf(assumed.bandwidth);
   const lambda = priorOf(assumed.latency);
-  const rows = jobs.map(({ factor, sd, bandwidthRatio, latencyRatio }) => ({
+  let rows = jobs.map(({ factor, sd, bandwidthRatio, latencyRatio }) => ({
     b: 1 / bandwidthRatio - 1,
     l: latencyRatio - 1,
     y: 1 / factor - 1,
-    sd: sd / factor, // the delta method: d(1/g) = d ln g / g
+    ...{ log: sd, sd, trust: 1 },
   }));
-  // Scatter between jobs beyond their own intervals, found by one pass without it.
-  const plain = solve(rows, beta, lambda, 0);
-  const excess =
-    rows.reduce((sum, { b, l, y, sd }) => {
-      const miss = y - plain.beta * b - plain.lambda * l;
-      return sum + miss * miss - sd * sd;
-    }, 0) / rows.length;
-  const between = Math.max(0, excess);
-  const { beta: share, lambda: wait, betaSd, lambdaSd } = solve(rows, beta, lambda, between);
+  let shares = { beta: beta.mean, lambda: lambda.mean, betaSd: 0, lambdaSd: 0 };
+  let between = 0;
+  const missOf = ({ b, l, y }: (typeof rows)[number]) => y - shares.beta * b - shares.lambda * l;
+  const expectedOf = ({ b, l }: (typeof rows)[number]) =>
+    Math.max(0.05, 1 + shares.beta * b + shares.lambda * l);
+  for (let round = 0; round < ROUNDS; round++) {
+    // The delta method, d(1/g) = d ln g / g, at what is expected: a slip by 60 is not sixty times surer.
+    rows = rows.map((row) => ({ ...row, sd: row.log * expectedOf(row) }));
+    const squares = rows.map((row) => Math.max(0, missOf(row) ** 2 - row.sd ** 2));
+    between = middleOf(squares) / MEDIAN_SQUARE;
+    rows = rows.map((row) => ({
+      ...row,
+      trust: (HEAVY + 1) / (HEAVY + missOf(row) ** 2 / (row.sd ** 2 + between)),
+    }));
+    shares = solve(rows, beta, lambda, between);
+  }
+  const trusted = rows.reduce((sum, { trust }) => sum + Math.min(1, trust), 0);
+  const excess = rows.reduce(
+    (sum, row) => sum + Math.min(1, row.trust) * (missOf(row) ** 2 - row.sd ** 2),
+    0,
+  );
+  const apart = Math.max(0, excess / Math.max(1, trusted));
   const reach = Math.sqrt(rows.reduce((sum, { b }) => sum + b * b, 0) / rows.length);
-  const own = reach > 0 ? Math.sqrt(between) / reach : 0;
-  return {
+  const own = reach > 0 ? Math.sqrt(apart) / reach : 0;
+  const odd = rows.flatMap((row, at): OddJob[] => {
+    const job = jobs[at];
+    if (!job || Math.abs(missOf(row)) <= ODD * Math.sqrt(row.sd ** 2 + between)) return [];
+    return [{ at: job.at, factor: job.factor, expected: 1 / expectedOf(row) }];
+  });
+  const refitted = {
     ...assumed,
-    bandwidth: rangeOf(share, Math.hypot(betaSd, own)),
-    latency: rangeOf(wait, lambdaSd),
+    bandwidth: rangeOf(shares.beta, Math.hypot(shares.betaSd, own)),
+    latency: rangeOf(shares.lambda, shares.lambdaSd),
   };
+  return { refitted, odd };
+}
+
+function middleOf(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.floor(sorted.length / 2)] ?? 0;
 }
 
 interface Prior {
@@ -118,15 +166,15 @@ const rangeOf = (mean: number, sd: number) => ({
 
 /** Two shares by weighted least squares with normal priors: a system of two equations. */
 function solve(
-  rows: readonly { b: number; l: number; y: number; sd: number }[],
+  rows: readonly { b: number; l: number; y: number; sd: number; trust: number }[],
   beta: Prior,
   lambda: Prior,
   between: number,
 ) {
   let [bb, bl, ll] = [1 / beta.sd ** 2, 0, 1 / lambda.sd ** 2];
   let [by, ly] = [beta.mean / beta.sd ** 2, lambda.mean / lambda.sd ** 2];
-  for (const { b, l, y, sd } of rows) {
-    const weight = 1 / (sd * sd + between);
+  for (const { b, l, y, sd, trust } of rows) {
+    const weight = trust / (sd * sd + between);
     bb += weight * b * b;
     bl += weight * b * l;
     ll += weight * l * l;

@@ -19,7 +19,8 @@ const LENGTH = 32;
 const CHECKED = 28;
 const SCALE = { least: 0.01, steps: 8191, span: Math.log(5_000_000) } as const;
 const RUNS_CARRIED = PROBE_BOUNDS.runs.least;
-const DEVIATION_STEP = 0.005;
+/** What runs of a code are rounded to, as a share of their median. */
+export const CARRIED_STEP = 0.005;
 const MOST_DEVIATION = 15;
 const SERIES = ['read', 'triad', 'reply'] as const;
 
@@ -100,7 +101,7 @@ export function readCarryCode(
   const runs = () => {
     const median = SCALE.least * Math.exp((take(13) / SCALE.steps) * SCALE.span);
     return Array.from({ length: RUNS_CARRIED }, () =>
-      toFour(median * (1 + (take(5) - MOST_DEVIATION) * DEVIATION_STEP)),
+      toFour(median * (1 + (take(5) - MOST_DEVIATION) * CARRIED_STEP)),
     );
   };
   const marks = PROBE_MARKS.filter((_, bit) => (marked >> bit) & 1);
@@ -114,7 +115,7 @@ function packed(runs: readonly number[]) {
   const place = (Math.log(exact / SCALE.least) / SCALE.span) * SCALE.steps;
   const median = Math.min(SCALE.steps, Math.max(0, Math.round(place)));
   const kept = SCALE.least * Math.exp((median / SCALE.steps) * SCALE.span);
-  const steps = carried(runs).map((run) => Math.round((run / kept - 1) / DEVIATION_STEP));
+  const steps = carried(runs).map((run) => Math.round((run / kept - 1) / CARRIED_STEP));
   const cut = (step: number) => Math.max(-MOST_DEVIATION, Math.min(MOST_DEVIATION, step));
   return {
     median,

@@ -10,13 +10,32 @@ export interface BandwidthSide {
   readonly populated: number;
   /** Memory was perhaps not what limited the test: it could be up to twice as fast. */
   readonly isLowerBound?: boolean | undefined;
+  /** Channels hold different amounts: the memory a test is given may lie wholly in either part. */
+  readonly isUneven?: boolean | undefined;
+  /** A screen showed the rate that {@link channelPeak} goes by. */
+  readonly isRateConfirmed?: boolean | undefined;
+  /** Rates it might run at instead, as shares of the expected one; absent = any. */
+  readonly lowerRates?: readonly number[] | undefined;
+  /** Nothing else kept memory busy: the reply took no longer than it should. Absent = not known. */
+  readonly isQuiet?: boolean | undefined;
 }
+
+/** What has to be known before a narrower reading is believed, in the order to ask. */
+export const CHANNEL_QUESTIONS = ['uneven', 'rate', 'quiet', 'baseline', 'figure'] as const;
+/**
+ * - `uneven`: even the channels out, or look it up: a test cannot tell
+ * - `rate`: what rate does a screen show?
+ * - `quiet`: is another program busy? Take the reply as well, or measure again after a pause
+ * - `baseline`: there is none under the same conditions
+ * - `figure`: the figure lies between the readings; another sitting may tell
+ */
+export type ChannelQuestion = (typeof CHANNEL_QUESTIONS)[number];
 
 /** What a measured bandwidth says about how many channels ran side by side. */
 export interface ChannelInference {
   readonly verdict:
     | { readonly type: 'paired' | 'one wide' | 'partly'; readonly width: number }
-    | { readonly type: "can't tell" }
+    | { readonly type: "can't tell"; readonly open: readonly ChannelQuestion[] }
     | { readonly type: 'only one channel holds memory' }
     | { readonly type: 'above the bus'; readonly measured: number; readonly peak: number };
   /** Probability of each width, widest first; sums to 1 with `neither`. */
@@ -44,6 +63,18 @@ const NEITHER_PRIOR = 0.03;
 const STEP = 0.01;
 /** How often a machine came in running narrower than its modules allow, against as wide as they do. */
 const NARROWED_BEFORE = 0.1;
+/** Chance that a rate nobody has confirmed is lower than expected, spread over the rates it might be. */
+const LOWER_RATE = 0.15;
+/** Rates it might be where the generation's are not told. */
+const ANY_LOWER = [0.94, 0.88, 0.8, 0.75, 0.67, 0.59, 0.5];
+/** Chance that the processor, not memory, stops a wider set short: one core, or all of them. */
+const CAPPED = 0.12;
+/** How far a capped set gets between one channel's worth and all of it. */
+const CAPS = [0.1, 0.3, 0.5, 0.7, 0.9];
+/** Widths a test may see of an uneven set, between one channel and all. */
+const ZONE_PARTS = [0, 0.25, 0.5, 0.75, 1];
+/** A rate explains a reading when it comes this near to it (log scale). */
+const EXPLAINS = 0.16;
 /** A baseline that fits no efficiency at all must leave the prior standing, not divide by zero. */
 const UNEXPLAINED = 1e-9;
 
@@ -54,6 +85,11 @@ const UNEXPLAINED = 1e-9;
  * baseline on the same machine narrows the efficiency to a few per cent, whatever its own width
  * was, so the after/before ratio tells one wide from paired sharply; without one the prior is
  * wide and "can't tell" is a common, honest answer.
+ *
+ * A set may also run at a lower rate than expected, or be stopped short by the processor; both are
+ * reckoned with. Whatever slows a test looks like a narrower set, so narrower than all channels is
+ * only said where the rate is confirmed (or no lower rate would explain it) and nothing else was busy.
+ * Of an uneven set nothing is said for sure.
  *
  * @param after - measured with the modules in question
  * @param before - the baseline: same machine, same test, modules as found
@@ -69,24 +105,37 @@ export function inferChannels(after: BandwidthSide, before?: BandwidthSide): Cha
 
   const efficiencies = posteriorEfficiency(withBaseline ? before : undefined);
   const prior = (1 - NEITHER_PRIOR) / after.populated;
+  const sd = Math.hypot(withBaseline ? EFFICIENCY_CARRY_SD : 0, relativeError(after.runs));
+  const weigh = (share: number) => (share > HEADROOM ? 0 : density(efficiencies, share, sd));
   const weights = Array.from({ length: after.populated }, (_, at) => {
     const width = after.populated - at;
-    const sd = Math.hypot(withBaseline ? EFFICIENCY_CARRY_SD : 0, relativeError(after.runs));
-    const weight = overShortfalls(after, width, (share) =>
-      share > HEADROOM ? 0 : density(efficiencies, share, sd),
-    );
-    return { width, weight: prior * weight };
+    const straight = overRates(after, width, weigh);
+    if (width === 1) return { width, weight: prior * straight };
+    const capped =
+      CAPS.reduce((sum, part) => sum + overRates(after, 1 + (width - 1) * part, weigh), 0) /
+      CAPS.length;
+    return { width, weight: prior * ((1 - CAPPED) * straight + CAPPED * capped) };
   });
   // "Neither" spreads evenly (in log) from a hundredth of the bus to all of it.
   const neitherWeight = NEITHER_PRIOR / Math.log(100);
   const total = weights.reduce((sum, { weight }) => sum + weight, neitherWeight);
   const widths = weights.map(({ width, weight }) => ({ width, probability: weight / total }));
   return {
-    verdict: verdictOf(widths, after.populated),
+    verdict: verdictOf(widths, after, withBaseline),
     widths,
     neither: neitherWeight / total,
     withBaseline,
   };
+}
+
+/** A weight averaged over the rates a side may really have run at. */
+function overRates(side: BandwidthSide, width: number, weigh: (share: number) => number): number {
+  const full = overShortfalls(side, width, weigh);
+  const lower = side.lowerRates ?? ANY_LOWER;
+  if (side.isRateConfirmed || lower.length === 0) return full;
+  const others =
+    lower.reduce((sum, rate) => sum + overShortfalls(side, width * rate, weigh), 0) / lower.length;
+  return (1 - LOWER_RATE) * full + LOWER_RATE * others;
 }
 
 /** How far below its reach a test may stay where more threads still brought more. */
@@ -117,21 +166,36 @@ function posteriorEfficiency(before: BandwidthSide | undefined): GridPoint[] {
   for (let efficiency = EFFICIENCY.lowest; efficiency <= 1 + 1e-9; efficiency += STEP) {
     const prior = normal(efficiency, EFFICIENCY.mean, EFFICIENCY.sd);
     const likelihood = before
-      ? Array.from({ length: before.populated }, (_, at) => {
-          const weight = overShortfalls(before, at + 1, (share) =>
-            normal(
-              Math.log(share),
-              Math.log(efficiency),
-              Math.max(0.02, relativeError(before.runs)),
-            ),
-          );
-          return weight * (at + 1 === before.populated ? 1 : NARROWED_BEFORE);
-        }).reduce((sum, part) => sum + part, UNEXPLAINED)
+      ? widthsOf(before)
+          .map(({ width, weight: own }) => {
+            const weight = overRates(before, width, (share) =>
+              normal(
+                Math.log(share),
+                Math.log(efficiency),
+                Math.max(0.02, relativeError(before.runs)),
+              ),
+            );
+            return weight * own;
+          })
+          .reduce((sum, part) => sum + part, UNEXPLAINED)
       : 1;
     grid.push({ efficiency, weight: prior * likelihood });
   }
   const total = grid.reduce((sum, { weight }) => sum + weight, 0);
   return grid.map(({ efficiency, weight }) => ({ efficiency, weight: weight / total }));
+}
+
+/** Widths a baseline may have run at, and how likely each is beside all channels. */
+function widthsOf({ populated, isUneven }: BandwidthSide): { width: number; weight: number }[] {
+  if (isUneven)
+    return ZONE_PARTS.map((part) => ({
+      width: 1 + (populated - 1) * part,
+      weight: 1 / ZONE_PARTS.length,
+    }));
+  return Array.from({ length: populated }, (_, at) => ({
+    width: at + 1,
+    weight: at + 1 === populated ? 1 : NARROWED_BEFORE,
+  }));
 }
 
 function density(grid: readonly GridPoint[], share: number, sd: number): number {
@@ -153,10 +217,33 @@ function relativeError(runs: readonly number[]): number {
 
 function verdictOf(
   widths: ChannelInference['widths'],
-  populated: number,
+  after: BandwidthSide,
+  withBaseline: boolean,
 ): ChannelInference['verdict'] {
+  const { populated } = after;
+  if (after.isUneven) return { type: "can't tell", open: ['uneven'] };
   const sure = widths.find(({ probability }) => probability >= CHANNEL_CERTAINTY);
-  if (!sure) return { type: "can't tell" };
-  const type = sure.width === populated ? 'paired' : sure.width === 1 ? 'one wide' : 'partly';
-  return { type, width: sure.width };
+  if (sure?.width === populated) return { type: 'paired', width: populated };
+  const likeliest = widths.reduce((best, one) => (one.probability > best.probability ? one : best));
+  const open: ChannelQuestion[] = [];
+  if (likeliest.width < populated) {
+    if (explainedByRate(after, likeliest.width)) open.push('rate');
+    if (after.isQuiet !== true) open.push('quiet');
+  }
+  if (sure && open.length === 0)
+    return { type: sure.width === 1 ? 'one wide' : 'partly', width: sure.width };
+  if (!sure) open.push(withBaseline ? 'figure' : 'baseline');
+  return { type: "can't tell", open };
+}
+
+/** Whether a wider set at a lower rate would look like this width. */
+function explainedByRate(
+  { isRateConfirmed, lowerRates = ANY_LOWER, populated }: BandwidthSide,
+  width: number,
+): boolean {
+  if (isRateConfirmed) return false;
+  for (let wider = width + 1; wider <= populated; wider++)
+    if (lowerRates.some((rate) => Math.abs(Math.log((rate * wider) / width)) < EXPLAINS))
+      return true;
+  return false;
 }

@@ -1,6 +1,3 @@
-import { seededRandom } from '../units/index.ts';
-import { Z_95, t95 } from './statistics.ts';
-
 /** What a column of a frame log holds. */
 export const FRAME_COLUMNS = ['frame time', 'time stamp', 'frame rate'] as const;
 /** See {@link FRAME_COLUMNS}. */
@@ -29,6 +26,8 @@ export interface FrameLog {
   readonly skipped: number;
   /** Frames at which the clock started anew: logs put together. */
   readonly restarts: readonly number[];
+  /** Rows beyond the most that are read were left out. */
+  readonly isCut: boolean;
 }
 
 /** Why a log cannot be read. */
@@ -147,7 +146,8 @@ export function readFrames(text: string, chosen?: FrameReading): FrameLog | Fram
   }
   const { times, skipped, restarts } = timesOf(raw, reading);
   if (times.length < 3) return { type: 'too few frames', frames: times.length };
-  return { times, reading, columns, skipped, restarts };
+  const isCut = lines.length - firstAt > MOST_FRAMES;
+  return { times, reading, columns, skipped, restarts, isCut };
 }
 
 /** Values of a column as frame times in ms. */
@@ -234,80 +234,15 @@ function countStutters(times: Float64Array): number {
     if (time <= STUTTER.more) continue;
     const before = times[at - 1] ?? times[at + 1] ?? time;
     if (at > 1 && time < 1.2 * before && time < 1.2 * (times[at - 2] ?? 0)) continue;
-    const around = times.slice(Math.max(0, at - half), at + half + 1).sort();
-    const median = around[Math.floor(around.length / 2)] ?? time;
-    if (time > STUTTER.times * median && time - median >= STUTTER.more) count++;
+    // The median of those around lies below a mark when more than half of them do: no sorting.
+    const [from, to] = [Math.max(0, at - half), Math.min(times.length, at + half + 1)];
+    const [twice, less] = [time / STUTTER.times, time - STUTTER.more];
+    let below = 0;
+    for (let one = from; one < to; one++) {
+      const other = times[one] ?? 0;
+      if (other < twice && other <= less) below++;
+    }
+    if (below >= Math.floor((to - from) / 2) + 1) count++;
   }
   return count;
-}
-
-/** Change of the mean rate between two logs, with its 95 % interval. */
-export interface FrameGain {
-  readonly factor: number;
-  readonly low: number;
-  readonly high: number;
-  /** Frames that were drawn together, since neighbours resemble each other. */
-  readonly block: number;
-}
-
-const DRAWS = 2000;
-/** Three seconds of play: long against how long one frame resembles another. */
-const BLOCK_MS = 3000;
-/** From here on stretches need not overlap. */
-const MANY_BLOCKS = 200;
-
-/**
- * The gain in mean rate with a moving-block bootstrap interval: frames are not independent, so whole
- * stretches of some seconds are drawn instead of single frames (Künsch, 1989). Few stretches come out
- * too narrow, so deviations are stretched by t/z and √(k/(k−1)) for the number k of stretches.
- */
-export function judgeFrames(before: Float64Array, after: Float64Array, seed: number): FrameGain {
-  const random = seededRandom(seed);
-  const [a, b] = [drawable(before), drawable(after)];
-  const centre = Math.log(a.mean / b.mean);
-  const factors = new Float64Array(DRAWS);
-  for (let at = 0; at < DRAWS; at++) factors[at] = Math.log(a.draw(random) / b.draw(random));
-  factors.sort();
-  const blocks = Math.max(2, Math.min(a.blocks, b.blocks));
-  const stretch = (t95(2 * (blocks - 1)) / Z_95) * Math.sqrt(blocks / (blocks - 1));
-  const share = (one: number) =>
-    Math.exp(centre + ((factors[Math.floor(one * (DRAWS - 1))] ?? centre) - centre) * stretch);
-  return {
-    factor: Math.exp(centre),
-    low: Math.min(Math.exp(centre), share(0.025)),
-    high: Math.max(Math.exp(centre), share(0.975)),
-    block: Math.max(a.block, b.block),
-  };
-}
-
-/** Means of frame times by drawing blocks; sums of blocks come from running totals. */
-function drawable(times: Float64Array) {
-  const n = times.length;
-  const sums = new Float64Array(n + 1);
-  for (let at = 0; at < n; at++) sums[at + 1] = (sums[at] ?? 0) + (times[at] ?? 0);
-  const mean = (sums[n] ?? 0) / n;
-  const block = Math.max(1, Math.min(Math.floor(n / 4), Math.round(BLOCK_MS / mean)));
-  const blocks = Math.max(1, Math.round(n / block));
-  const starts = n - block + 1;
-  // With many stretches it makes no odds where they begin: fixed ones are drawn from a short list.
-  const fixed = blocks > MANY_BLOCKS;
-  const list = Float64Array.from({ length: fixed ? Math.floor(n / block) : 0 }, (_, at) => {
-    return (sums[(at + 1) * block] ?? 0) - (sums[at * block] ?? 0);
-  });
-  return {
-    mean,
-    block,
-    blocks,
-    draw: (random: () => number) => {
-      let sum = 0;
-      for (let one = 0; one < blocks; one++) {
-        if (fixed) sum += list[Math.floor(random() * list.length)] ?? 0;
-        else {
-          const start = Math.floor(random() * starts);
-          sum += (sums[start + block] ?? 0) - (sums[start] ?? 0);
-        }
-      }
-      return sum / (blocks * block);
-    },
-  };
 }

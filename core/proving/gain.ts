@@ -1,4 +1,6 @@
 import { seededRandom } from '../units/index.ts';
+import { ASSUMED_LEVEL, figuresOf } from './sittings.ts';
+import type { LevelSpread, RunSet, SideFigures } from './sittings.ts';
 import { Z_95, mean, t95, tPoint, tailChance, variance, welchDegrees } from './statistics.ts';
 
 /** Whether more or less of a figure is better. */
@@ -11,19 +13,26 @@ export interface Gain {
   readonly factor: number;
   /** 95 % interval of the factor; absent with too few runs. */
   readonly interval?: { readonly low: number; readonly high: number } | undefined;
-  /** Further runs on each side that would settle the verdict; absent when it is settled. */
-  readonly runsNeeded?: RunsNeeded | undefined;
-  /** Runs left out because they fit none of the others, at most one a side. */
-  readonly setAside: readonly SetAside[];
+  /** What would settle the verdict; absent when it is settled. */
+  readonly toSettle?: ToSettle | undefined;
+  /** Runs that fit none of the others, at most one a side. They are kept, and widen the interval. */
+  readonly strays: readonly Stray[];
+  /** Sides whose runs drift within a sitting, a share of the mean a run. */
+  readonly trends: readonly { readonly side: Side; readonly perRun: number }[];
+  /** Sittings on each side, and what they are taken to differ by. */
+  readonly sittings: { readonly before: number; readonly after: number };
+  readonly level: LevelSpread;
   /** The smallest change these runs would show four times in five, as a factor above 1. */
   readonly detectable?: number | undefined;
   /** Chance that noise alone makes a difference this large; for judging several at once. */
   readonly chance?: number | undefined;
 }
 
-/** A run left out, and why. */
-export interface SetAside {
-  readonly side: 'before' | 'after';
+type Side = 'before' | 'after';
+
+/** A run unlike the others of its side. */
+export interface Stray {
+  readonly side: Side;
   readonly value: number;
   /** Mean of the others. */
   readonly others: number;
@@ -31,87 +40,163 @@ export interface SetAside {
   readonly distance: number;
 }
 
-/** Runs still needed, or that no sensible number would do. */
-export type RunsNeeded =
-  | { readonly type: 'runs'; readonly before: number; readonly after: number }
+/** Runs or sittings still needed, or that no sensible number would do. */
+export type ToSettle =
+  | { readonly type: 'runs' | 'sittings'; readonly before: number; readonly after: number }
   | { readonly type: 'too small to settle'; readonly limit: number };
 
 /** Runs on each side below which nothing can be said, and what the bench should take. */
 export const RUNS = { least: 2, advised: 3, most: 200, settleLimit: 30 } as const;
+/** Sittings beyond which no bench goes on for one figure. */
+const MOST_SITTINGS = 6;
 
-/** One run in a hundred honest sets is taken for a stray; fewer runs than this cannot tell one. */
+/** One run in a hundred honest sets is called a stray; fewer runs than this cannot tell one. */
 const STRAY = { chance: 0.01, leastRuns: 5 } as const;
 /** Two-sided chance beyond the point that four of five tries stay above. */
 const POWER_CHANCE = 0.4;
 const RESAMPLES = 2000;
+/** A sitting that said of itself that it was noisy or slowing is taken to wander this much further. */
+const DOUBT = 2;
+/** What an assumed or a shop's spread counts for beside sittings of the job itself, at most. */
+const PRIOR_DEGREES = { single: 2, shop: 4 } as const;
 
 /**
  * Judges a change from runs before and after.
  *
- * The interval is a seeded bootstrap of the log ratio of means. Resampling a handful of runs is
- * known to come out too narrow (three runs a side cover about 80 % instead of 95 %, corrected for
- * bias and acceleration or not), so the deviations are stretched by t/z for the Welch degrees of
- * freedom and by √(n/(n−1)); docs/measuring.md has the coverage measured for 3, 5 and 10 runs.
+ * A sitting has a level of its own. Where a side has several, they are what is compared: Student's t
+ * over sitting means, their spread pooled over both sides. With one sitting a side the spread between
+ * sittings cannot be seen and is added – the shop's own, or 1 % assumed. Within a sitting the interval
+ * is a seeded bootstrap of the log ratio of means, stretched by t/z for the Welch degrees of freedom
+ * and by √(n/(n−1)), since a handful of runs resampled comes out too narrow. What rounding hides is
+ * part of every interval. docs/measuring.md has the coverage measured over many worlds.
  *
- * @param before - runs before, positive, warm-up already dropped
+ * @param before - runs before, positive, warm-up already dropped; plain runs are one sitting
  * @param after - runs after, same unit
  * @param seed - any integer; the same seed gives the same interval
+ * @param level - how far levels wander from sitting to sitting
  */
 export function judgeGain(
-  before: readonly number[],
-  after: readonly number[],
+  before: readonly number[] | RunSet,
+  after: readonly number[] | RunSet,
   better: Better,
   seed: number,
+  level: LevelSpread = ASSUMED_LEVEL,
 ): Gain {
-  const sides = { before: dropStray(before, 'before'), after: dropStray(after, 'after') };
-  const setAside = [sides.before.stray, sides.after.stray].filter((one) => one !== undefined);
-  return { ...judge(sides.before.runs, sides.after.runs, better, seed), setAside };
+  const sets = { before: asSet(before), after: asSet(after) };
+  const [a, b] = [figuresOf(sets.before), figuresOf(sets.after)];
+  const sign = better === 'higher' ? 1 : -1;
+  const centre = sign * Math.log(b.mean / a.mean);
+  const common = {
+    factor: Math.exp(centre),
+    strays: (['before', 'after'] as const).flatMap((side) => strayOf(sets[side], side)),
+    trends: [
+      ...(a.trend === undefined ? [] : [{ side: 'before', perRun: a.trend } as const]),
+      ...(b.trend === undefined ? [] : [{ side: 'after', perRun: b.trend } as const]),
+    ],
+    sittings: { before: a.sittings, after: b.sittings },
+    level,
+  };
+  if (a.runs < RUNS.least || b.runs < RUNS.least)
+    return { ...common, verdict: 'too few runs', toSettle: missingRuns(a.runs, b.runs) };
+
+  const spread = comparedBy(a, b, level);
+  const reach =
+    spread.by === 'sittings'
+      ? { low: spread.half, high: spread.half }
+      : singleReach(sets, sign, centre, spread, seed);
+  const interval = { low: Math.exp(centre - reach.low), high: Math.exp(centre + reach.high) };
+  const { error, degrees } = spread;
+  const detectable = Math.exp(Math.sqrt(error) * (t95(degrees) + tPoint(POWER_CHANCE, degrees)));
+  const chance =
+    error === 0 ? Number(centre === 0) : tailChance(centre / Math.sqrt(error), degrees);
+  const judged = { ...common, interval, detectable, chance };
+  const verdict = interval.low > 1 ? 'gain' : interval.high < 1 ? 'loss' : 'inside noise';
+  if (verdict !== 'inside noise') return { ...judged, verdict };
+  return { ...judged, verdict, toSettle: whatSettles(a, b, spread, Math.abs(centre)) };
 }
 
-function judge(
-  before: readonly number[],
-  after: readonly number[],
-  better: Better,
-  seed: number,
-): Omit<Gain, 'setAside'> {
-  const sign = better === 'higher' ? 1 : -1;
-  const centre = sign * Math.log(mean(after) / mean(before));
-  const factor = Math.exp(centre);
-  if (before.length < RUNS.least || after.length < RUNS.least)
-    return {
-      verdict: 'too few runs',
-      factor,
-      runsNeeded: missingRuns(before.length, after.length),
-    };
+const asSet = (runs: readonly number[] | RunSet): RunSet =>
+  'sittings' in runs ? runs : { sittings: [runs] };
 
+/** What the difference of the two log means may be off by. */
+interface Spread {
+  readonly by: 'sittings' | 'runs';
+  /** Variance of the difference, all parts together. */
+  readonly error: number;
+  readonly degrees: number;
+  /** Half of the 95 % interval, for sittings; the part beside the runs' own scatter, for runs. */
+  readonly half: number;
+  /** Variance of one sitting's level. */
+  readonly between: number;
+  readonly rounding: number;
+}
+
+function comparedBy(a: SideFigures, b: SideFigures, level: LevelSpread): Spread {
+  const rounding = a.rounding + b.rounding;
+  const own = a.sittings - 1 + (b.sittings - 1);
+  if (own === 0) {
+    const between = level.sd ** 2;
+    const levels = between * (doubtOf(a) + doubtOf(b));
+    const sides = [a, b].map((side) => ({ error: side.within / side.runs, n: side.runs }));
+    const error = sides.reduce((sum, side) => sum + side.error, 0) + levels + rounding;
+    const parts =
+      sides.reduce((sum, side) => sum + side.error ** 2 / Math.max(1, side.n - 1), 0) +
+      levels ** 2 / level.degrees;
+    const half = Math.hypot(t95(level.degrees) * Math.sqrt(levels), Z_95 * Math.sqrt(rounding));
+    const degrees = parts === 0 ? Infinity : error ** 2 / parts;
+    return { by: 'runs', error, degrees, half, between, rounding };
+  }
+  // Means of sittings scatter by their level and by what is within them; a known spread helps a little.
+  const weight =
+    level.from === 'shop'
+      ? Math.min(PRIOR_DEGREES.shop, level.degrees)
+      : own === 1
+        ? PRIOR_DEGREES.single
+        : 0;
+  const within = (a.within * a.sittings) / a.runs / 2 + (b.within * b.sittings) / b.runs / 2;
+  const degrees = own + weight;
+  const between =
+    (a.between + b.between + weight * (level.sd ** 2 + within)) / Math.max(1, degrees);
+  const error = between * (1 / a.sittings + 1 / b.sittings) + rounding;
+  return {
+    by: 'sittings',
+    error,
+    degrees,
+    half: t95(degrees) * Math.sqrt(error),
+    between,
+    rounding,
+  };
+}
+
+const doubtOf = ({ isDoubtful }: SideFigures): number => (isDoubtful ? DOUBT ** 2 : 1);
+
+/** How far the interval of one sitting a side reaches either way: its runs, its levels, its rounding. */
+function singleReach(
+  sets: { readonly before: RunSet; readonly after: RunSet },
+  sign: number,
+  centre: number,
+  { half }: Spread,
+  seed: number,
+): { low: number; high: number } {
+  const [before, after] = [sets.before.sittings.flat(), sets.after.sittings.flat()];
   const deviations = resample(before, after, sign, seed).map((value) => value - centre);
-  deviations.sort((a, b) => a - b);
+  deviations.sort((x, y) => x - y);
   const stretch = smallSampleStretch(before, after);
   const at = (share: number) => deviations[Math.floor(share * (RESAMPLES - 1))] ?? 0;
-  const interval = {
-    low: Math.exp(centre + at(0.025) * stretch),
-    high: Math.exp(centre + at(0.975) * stretch),
+  return {
+    low: Math.hypot(Math.min(0, at(0.025)) * stretch, half),
+    high: Math.hypot(Math.max(0, at(0.975)) * stretch, half),
   };
-  const [a, b] = [side(before), side(after)];
-  const error = Math.sqrt(a.error + b.error);
-  const degrees = welchDegrees(a, b);
-  const detectable = Math.exp(error * (t95(degrees) + tPoint(POWER_CHANCE, degrees)));
-  const chance = error === 0 ? Number(centre === 0) : tailChance(centre / error, degrees);
-  const judged = { factor, interval, detectable, chance };
-  const verdict = interval.low > 1 ? 'gain' : interval.high < 1 ? 'loss' : 'inside noise';
-  if (verdict !== 'inside noise') return { verdict, ...judged };
-  return { verdict, ...judged, runsNeeded: runsToSettle(before, after, centre) };
 }
 
 /**
- * Sets at most one run aside: the farthest from the mean of the others, where Student's t for its
- * distance says so at 1 % for the whole set (the externally studentised residual).
+ * The run of a side that fits none of the others: the farthest from the mean of the others, where
+ * Student's t for its distance says so at 1 % for the whole set (the externally studentised residual).
+ * It stays: leaving runs out makes intervals too narrow wherever machines do have two speeds.
  */
-function dropStray(
-  runs: readonly number[],
-  at: SetAside['side'],
-): { runs: readonly number[]; stray?: SetAside } {
-  if (runs.length < STRAY.leastRuns) return { runs };
+function strayOf({ sittings }: RunSet, side: Side): Stray[] {
+  const runs = sittings.flat();
+  if (runs.length < STRAY.leastRuns || sittings.length > 1) return [];
   const centre = mean(runs);
   const distances = runs.map((run) => Math.abs(run - centre));
   const worst = distances.indexOf(Math.max(...distances));
@@ -120,10 +205,9 @@ function dropStray(
   const others = mean(rest);
   const spread = Math.sqrt(variance(rest));
   const t = Math.abs(value - others) / (spread * Math.sqrt(1 + 1 / rest.length));
-  // Runs all alike but one: any difference would be infinitely far; clocks round, so it is kept.
-  if (spread === 0 || !(t > tPoint(STRAY.chance / runs.length, rest.length - 1))) return { runs };
-  const distance = Math.abs(value - others) / spread;
-  return { runs: rest, stray: { side: at, value, others, distance } };
+  // Runs all alike but one: any difference would be infinitely far; clocks round.
+  if (spread === 0 || !(t > tPoint(STRAY.chance / runs.length, rest.length - 1))) return [];
+  return [{ side, value, others, distance: Math.abs(value - others) / spread }];
 }
 
 /**
@@ -144,7 +228,7 @@ export function standTogether(chances: readonly (number | undefined)[]): boolean
   return stands;
 }
 
-function missingRuns(before: number, after: number): RunsNeeded {
+function missingRuns(before: number, after: number): ToSettle {
   const missing = (n: number) => Math.max(0, RUNS.advised - n);
   return { type: 'runs', before: missing(before), after: missing(after) };
 }
@@ -180,21 +264,37 @@ function smallSampleStretch(before: readonly number[], after: readonly number[])
   return (t95(welchDegrees(a, b)) / Z_95) * Math.sqrt(n / (n - 1));
 }
 
-/** Runs a side at which an effect of this size would stand clear of this noise. */
-function runsToSettle(
-  before: readonly number[],
-  after: readonly number[],
+/** What would bring an effect of this size clear of this noise: runs, where they can, else sittings. */
+function whatSettles(
+  a: SideFigures,
+  b: SideFigures,
+  { by, half, between, rounding }: Spread,
   effect: number,
-): RunsNeeded {
-  const spread = variance(before) / mean(before) ** 2 + variance(after) / mean(after) ** 2;
-  for (let n = Math.min(before.length, after.length) + 1; n <= RUNS.settleLimit; n++) {
-    const half = t95(2 * n - 2) * Math.sqrt((spread / n) * (n / (n - 1)));
-    if (half < Math.abs(effect))
-      return {
-        type: 'runs',
-        before: Math.max(0, n - before.length),
-        after: Math.max(0, n - after.length),
-      };
+): ToSettle {
+  const scatter = a.within + b.within;
+  if (by === 'runs')
+    for (let n = Math.min(a.runs, b.runs) + 1; n <= RUNS.settleLimit; n++) {
+      const runs = t95(2 * n - 2) * Math.sqrt((scatter / n) * (n / (n - 1)));
+      if (Math.hypot(runs, half) < effect) return missing('runs', n, a.runs, b.runs);
+    }
+  const perSitting = Math.max(1, Math.min(a.runs / a.sittings, b.runs / b.sittings));
+  // Levels of one sitting a side are assumed without their runs' scatter; of several, with it.
+  const level = by === 'runs' ? 2 * between + scatter / perSitting : 2 * between;
+  for (let n = Math.max(2, Math.min(a.sittings, b.sittings)); n <= MOST_SITTINGS; n++) {
+    const reach = t95(2 * n - 2) * Math.sqrt(level / n + rounding);
+    if (n > Math.min(a.sittings, b.sittings) && reach < effect)
+      return missing('sittings', n, a.sittings, b.sittings);
   }
   return { type: 'too small to settle', limit: RUNS.settleLimit };
 }
+
+const missing = (
+  type: 'runs' | 'sittings',
+  n: number,
+  before: number,
+  after: number,
+): ToSettle => ({
+  type,
+  before: Math.max(0, n - before),
+  after: Math.max(0, n - after),
+});

@@ -1,7 +1,9 @@
 export { CHANNEL_CERTAINTY, inferChannels } from './channels.ts';
 export type { BandwidthSide, ChannelInference } from './channels.ts';
 export { RUNS, judgeGain, standTogether } from './gain.ts';
-export type { Better, Gain, RunsNeeded, SetAside } from './gain.ts';
+export type { Better, Gain, Stray, ToSettle } from './gain.ts';
+export { ASSUMED_LEVEL, levelSpread, sittingsOf, stepOf } from './sittings.ts';
+export type { LevelSpread, RunSet } from './sittings.ts';
 export {
   METRICS,
   METRIC_TRAITS,
@@ -12,17 +14,21 @@ export {
   findRunFaults,
   fingerprint,
   readRuns,
+  runSetOf,
+  runsText,
+  DOUBTS,
 } from './measurement.ts';
 export type {
   Conditions,
   Difference,
+  Doubt,
   Measurement,
   Metric,
   PowerMode,
   RunFault,
 } from './measurement.ts';
 export type { Promised } from './promise.ts';
-export { keptRuns, proveChange } from './prove.ts';
+export { proveChange } from './prove.ts';
 export type {
   MetricProof,
   PeakUse,
@@ -49,22 +55,23 @@ export {
   FRAME_UNITS,
   LEAST_FRAMES,
   STUTTER,
-  judgeFrames,
+  MOST_FRAMES,
   readFrames,
   summariseFrames,
 } from './frames.ts';
 export type {
   FrameColumn,
   FrameFault,
-  FrameGain,
   FrameLog,
   FrameReading,
   FrameSummary,
   FrameUnit,
 } from './frames.ts';
+export { judgeFrames } from './frameGain.ts';
+export type { Change, FrameGain } from './frameGain.ts';
 export { distributionOf, stretchesOf } from './framePictures.ts';
 export type { FrameStretch } from './framePictures.ts';
-export { carryCode, readCarryCode } from './carryCode.ts';
+export { CARRIED_STEP, carryCode, readCarryCode } from './carryCode.ts';
 export type { CarryFault } from './carryCode.ts';
 export {
   PROBE_BOUNDS,

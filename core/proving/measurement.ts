@@ -2,6 +2,8 @@ import type { Machine, Placement } from '../machine/index.ts';
 import { moduleSummary } from '../memory/index.ts';
 import { RUNS } from './gain.ts';
 import type { Better } from './gain.ts';
+import { sittingsOf } from './sittings.ts';
+import type { RunSet } from './sittings.ts';
 
 /** What is measured. Bandwidth and latency can be promised from the plan; the others cannot. */
 export const METRICS = [
@@ -88,7 +90,17 @@ export interface Measurement extends Conditions {
   readonly sense?: Better | null | undefined;
   /** Memory was perhaps not what limited the test, so a bandwidth is at least this. */
   readonly isLowerBound?: boolean | undefined;
+  /** Runs of each sitting, in order; empty where all are of one. */
+  readonly sittings?: readonly number[] | undefined;
+  /** What figures were rounded to, in their unit; found from their digits where absent. */
+  readonly step?: number | null | undefined;
+  readonly doubts?: readonly Doubt[] | undefined;
 }
+
+/** What a page said of its own windows: they still differed after a repeat, or the end was slower. */
+export const DOUBTS = ['noisy', 'slowing'] as const;
+/** See {@link DOUBTS}. */
+export type Doubt = (typeof DOUBTS)[number];
 
 /** Which way the figures of a measurement count; undefined where they are not to be compared. */
 export function senseOf({
@@ -114,22 +126,42 @@ export type RunFault =
   | { readonly type: 'no-runs' }
   | { readonly type: 'all-warm-up'; readonly warmUp: number; readonly count: number };
 
+/** Between the runs of two sittings, as typed. */
+const NEXT_SITTING = '//';
+
 /**
  * Reads runs typed as `31.2 30.9; 31,4`: split on spaces, semicolons or line ends; a comma between
  * digits is a decimal mark, as half the trade's keyboards type it. Units are ignored, but minutes
- * become seconds: `12:30` and `12.5min` are 750.
+ * become seconds: `12:30` and `12.5min` are 750. `//` starts another sitting.
  */
-export function readRuns(text: string): { runs: number[]; faults: RunFault[] } {
-  const pieces = text.split(/[\s;|]+|,(?=\s|$)/).filter((piece) => piece !== '');
+export function readRuns(text: string): { runs: number[]; sittings: number[]; faults: RunFault[] } {
+  const pieces = text
+    .replaceAll(NEXT_SITTING, ` ${NEXT_SITTING} `)
+    .split(/[\s;|]+|,(?=\s|$)/)
+    .filter((piece) => piece !== '');
   const faults: RunFault[] = [];
   const runs: number[] = [];
+  const starts = [0];
   for (const piece of pieces) {
     if (UNIT.test(piece)) continue;
+    if (piece === NEXT_SITTING) {
+      starts.push(runs.length);
+      continue;
+    }
     const run = readRun(piece);
     if (run === undefined) faults.push({ type: 'not-a-number', text: piece.slice(0, 40) });
     else runs.push(run);
   }
-  return { runs, faults };
+  const sizes = starts.map((start, at) => (starts[at + 1] ?? runs.length) - start);
+  const sittings = sizes.filter((size) => size > 0);
+  return { runs, sittings: sittings.length > 1 ? sittings : [], faults };
+}
+
+/** Runs as {@link readRuns} takes them again. */
+export function runsText(runs: readonly number[], sittings: readonly number[] = []): string {
+  return sittingsOf(runs, sittings)
+    .map((sitting) => sitting.join(' '))
+    .join(` ${NEXT_SITTING} `);
 }
 
 const UNIT = /^(?:[gm]b\/s|gb|ns|s|fps|points)$/i;
@@ -163,6 +195,19 @@ export function findRunFaults(metric: Metric, runs: readonly number[], warmUp: n
 /** Runs without the warm-up. */
 export function countedRuns({ runs, warmUp }: Measurement): readonly number[] {
   return runs.slice(warmUp);
+}
+
+/** Runs without the warm-up, by sitting; only the first sitting warms up. */
+export function runSetOf(one: Measurement): RunSet {
+  const { sittings = [], warmUp, step, doubts = [] } = one;
+  const [first = 0, ...others] = sittings;
+  // A warm-up longer than the first sitting would take its runs from the second.
+  const sizes = first > warmUp ? [first - warmUp, ...others] : [];
+  return {
+    sittings: sittingsOf(countedRuns(one), sizes),
+    step: step ?? undefined,
+    isDoubtful: doubts.length > 0,
+  };
 }
 
 /**

@@ -1,4 +1,6 @@
+import { DOUBTS } from './measurement.ts';
 import type { Measurement, PowerMode } from './measurement.ts';
+import { mean } from './statistics.ts';
 
 /** How thorough the measuring page was asked to be; `short` is for trying it out. */
 export const PROBE_LENGTHS = ['short', 'quick', 'thorough'] as const;
@@ -118,10 +120,12 @@ export const PROBE_TESTS = {
  * memory, simulated) goes into the conditions, so that a comparison sees it.
  *
  * @param power - as the technician said; where not, a battery is known from the page alone
+ * @param carriedStep - what a carry code rounded runs to, as a share of them
  */
 export function measurementsOf(
   result: ProbeEssence & Partial<Pick<ProbeResult, 'copy'>>,
   power: PowerMode,
+  carriedStep?: number,
 ): Omit<Measurement, 'fingerprint'>[] {
   const conditions = result.marks.filter((mark) => mark === 'small' || mark === 'simulated');
   return (Object.keys(PROBE_TESTS) as (keyof typeof PROBE_TESTS)[]).flatMap((name) => {
@@ -136,6 +140,8 @@ export function measurementsOf(
         tool: `measuring page, ${result.engine}`,
         conditions: conditions.join(', '),
         isLowerBound: name !== 'reply' && result.marks.includes('no plateau'),
+        doubts: DOUBTS.filter((doubt) => result.marks.includes(doubt)),
+        ...(carriedStep === undefined ? {} : { step: carriedStep * mean(runs) }),
       },
     ];
   });

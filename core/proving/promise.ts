@@ -10,6 +10,9 @@ export interface Promised {
   readonly high: number;
 }
 
+/** What a doubling of channels brings at least, as a share of double, before wander. */
+const DOUBLED = 0.86;
+
 /** How far latency wanders for other reasons when modules change; a cautious assumption. */
 const LATENCY_CARRY_SD = 0.02;
 
@@ -19,7 +22,8 @@ const LATENCY_CARRY_SD = 0.02;
  * get no promise here.
  *
  * - Bandwidth scales with the peak of the widest region; the band is the 95 % range of how far
- *   efficiency wanders between two sets of modules.
+ *   efficiency wanders between two sets of modules. Truly paired machines reach 0.8 to 1.0 of
+ *   double: twice the channels fill less well, so each doubling lowers the low end.
  * - Latency moves by at least the change of the first word and at most that of a whole row
  *   change (tRP + tRCD + CL, or three first words where those are not stated); a halved
  *   controller clock adds up to a tenth. Ranks, refresh and page layout shift it a little more.
@@ -33,7 +37,14 @@ export function promisedBand(
   if (metric === 'bandwidth') {
     const expected = (meanBefore * after.peak) / before.peak;
     const spread = Math.exp(Z_95 * EFFICIENCY_CARRY_SD);
-    return { low: expected / spread, high: Math.min(expected * spread, after.peak) };
+    const doublings = Math.log2(widthOf(after) / widthOf(before));
+    const short = DOUBLED ** Math.abs(doublings);
+    // Wider falls short of all of it, narrower keeps more than its share.
+    const [least, most] = doublings < 0 ? [1, 1 / short] : [short, 1];
+    return {
+      low: (expected * least) / spread,
+      high: Math.min(expected * most * spread, after.peak),
+    };
   }
   if (metric !== 'latency') return undefined;
   const least = after.timings.firstWord - before.timings.firstWord;
@@ -47,6 +58,9 @@ export function promisedBand(
     high: Math.max(...ends) + Math.max(0, tenth) + slack,
   };
 }
+
+/** Channels side by side in the widest region, under the worse reading. */
+const widthOf = ({ layouts }: Running): number => layouts[0].regions[0]?.channels.length ?? 1;
 
 function rowChange({ generation, rate, timings: { cycles, firstWord } }: Running): number {
   const { cl, trcd, trp } = cycles;

@@ -101,7 +101,7 @@ describe('what can be said', () => {
     const proof = prove(side(found, measured(found, [14])), side(fitted, measured(fitted, [28])));
     expect(proof.headline).toMatchObject({
       type: 'too few runs',
-      proof: { gain: { runsNeeded: { before: 2, after: 2 } } },
+      proof: { gain: { toSettle: { before: 2, after: 2 } } },
     });
   });
 

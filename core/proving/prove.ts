@@ -1,7 +1,8 @@
 import type { Machine, Placement, Setting } from '../machine/index.ts';
 import { operatingPoint } from '../operating-point/index.ts';
 import type { OperatingPoint, Running } from '../operating-point/index.ts';
-import { peakBandwidth } from '../units/index.ts';
+import { generationTraits } from '../memory/index.ts';
+import { exactRate, peakBandwidth } from '../units/index.ts';
 import { inferChannels } from './channels.ts';
 import type { BandwidthSide, ChannelInference } from './channels.ts';
 import { judgeGain, standTogether } from './gain.ts';
@@ -9,15 +10,17 @@ import type { Gain } from './gain.ts';
 import {
   METRIC_TRAITS,
   conditionsText,
-  countedRuns,
   differingConditions,
   fingerprint,
+  runSetOf,
   senseOf,
 } from './measurement.ts';
-import type { Difference, Measurement, Metric } from './measurement.ts';
+import type { Difference, Doubt, Measurement, Metric } from './measurement.ts';
 import { physicalLimit, promisedBand } from './promise.ts';
 import type { Promised } from './promise.ts';
-import { mean } from './statistics.ts';
+import { judgeShownRate } from './shownRate.ts';
+import { ASSUMED_LEVEL, figuresOf } from './sittings.ts';
+import type { LevelSpread, RunSet } from './sittings.ts';
 
 /** A configuration with what was measured on it. */
 export interface ProofSide {
@@ -39,6 +42,12 @@ export type ProofCaution =
       readonly fields: readonly Difference[];
       readonly before: string;
       readonly after: string;
+    }
+  /** The measuring page said so of its own windows. */
+  | {
+      readonly type: 'doubtful';
+      readonly side: 'before' | 'after';
+      readonly doubts: readonly Doubt[];
     }
   | { readonly type: 'no-baseline' }
   | { readonly type: 'no-runs-after' };
@@ -82,6 +91,19 @@ export type ProofHeadline =
       readonly proof: MetricProof;
     };
 
+/** Rates read off a screen, MT/s or MHz as shown; absent where nobody looked. */
+export interface SeenRates {
+  readonly before?: number | undefined;
+  readonly after?: number | undefined;
+}
+
+/** What a comparison goes by beside its runs. */
+export interface ProofContext {
+  /** How far levels wander from sitting to sitting. */
+  readonly level?: LevelSpread | undefined;
+  readonly seen?: SeenRates | undefined;
+}
+
 /** Everything that was proven by a change. */
 export interface Proof {
   readonly headline: ProofHeadline;
@@ -96,12 +118,14 @@ export interface Proof {
  * possible. Runs taken on modules other than the side's own are refused, and said so.
  *
  * @param seed - for the bootstrap; a job uses its number, so its report never changes
+ * @param context - what is known beside the runs
  */
 export function proveChange(
   machine: Machine,
   before: ProofSide,
   after: ProofSide,
   seed: number,
+  { level = ASSUMED_LEVEL, seen = {} }: ProofContext = {},
 ): Proof {
   const pointBefore = operatingPoint(machine, before.placement, before.setting);
   const pointAfter = operatingPoint(machine, after.placement, after.setting);
@@ -117,7 +141,7 @@ export function proveChange(
     const find = ({ measurements }: ProofSide) =>
       measurements.find((one) => one.metric === metric && one.test === test);
     const sides = { metric, test, before: find(before), after: find(after) };
-    return proveMetric(sides, prints, baseline, pointAfter, seed);
+    return proveMetric(sides, prints, baseline, pointAfter, { seed, level });
   });
   const compared = alone.filter(({ gain }) => gain);
   const stands = standTogether(compared.map(({ gain }) => gain?.chance));
@@ -127,7 +151,7 @@ export function proveChange(
   });
   const find = ({ measurements }: ProofSide, { metric, test }: MetricProof) =>
     measurements.find((one) => one.metric === metric && one.test === test);
-  const channels = channelMode(machine, metrics, baseline, pointAfter, (proof) => ({
+  const channels = channelMode(machine, metrics, baseline, pointAfter, seen, (proof) => ({
     before: find(before, proof)?.isLowerBound === true,
     after: find(after, proof)?.isLowerBound === true,
   }));
@@ -153,21 +177,26 @@ function proveMetric(
   prints: { before: string; after: string },
   pointBefore: Running | undefined,
   pointAfter: Running,
-  seed: number,
+  { seed, level }: { readonly seed: number; readonly level: LevelSpread },
 ): MetricProof {
   const cautions: ProofCaution[] = [];
-  const accept = (side: Measurement | undefined, at: 'before' | 'after'): readonly number[] => {
+  const accept = (side: Measurement | undefined, at: 'before' | 'after'): RunSet => {
+    const none = { sittings: [] };
     if (!side) {
       cautions.push({ type: at === 'before' ? 'no-baseline' : 'no-runs-after' });
-      return [];
+      return none;
     }
-    if (side.fingerprint === prints[at]) return countedRuns(side);
+    if (side.fingerprint === prints[at]) {
+      const { doubts = [] } = side;
+      if (doubts.length > 0) cautions.push({ type: 'doubtful', side: at, doubts });
+      return runSetOf(side);
+    }
     const type = at === 'before' ? 'baseline-on-other-modules' : 'runs-on-other-modules';
     cautions.push({ type, measured: side.fingerprint, expected: prints[at] });
-    return [];
+    return none;
   };
-  const runsBefore = accept(before, 'before');
-  const runsAfter = accept(after, 'after');
+  const sets = { before: accept(before, 'before'), after: accept(after, 'after') };
+  const [runsBefore, runsAfter] = [sets.before.sittings.flat(), sets.after.sittings.flat()];
   const limit = physicalLimit(metric, pointAfter);
   const result = { metric, test, before: runsBefore, after: runsAfter, limit, cautions };
   if (metric === 'peak')
@@ -186,26 +215,15 @@ function proveMetric(
   }
   const sense = senseOf(after);
   if (!sense) return result;
-  const gain = judgeGain(runsBefore, runsAfter, sense, seed);
-  const kept = keptRuns(runsBefore, gain, 'before');
-  const promised = pointBefore && promisedBand(metric, mean(kept), pointBefore, pointAfter);
+  const gain = judgeGain(sets.before, sets.after, sense, seed, level);
+  const promised =
+    pointBefore && promisedBand(metric, figuresOf(sets.before).mean, pointBefore, pointAfter);
   return {
     ...result,
     gain,
     promised,
-    againstPromise: promised && place(metric, mean(keptRuns(runsAfter, gain, 'after')), promised),
+    againstPromise: promised && place(metric, figuresOf(sets.after).mean, promised),
   };
-}
-
-/** Runs without the one set aside, if any. */
-export function keptRuns(
-  runs: readonly number[],
-  gain: Gain | undefined,
-  side: 'before' | 'after',
-): readonly number[] {
-  const stray = gain?.setAside.find((one) => one.side === side);
-  const at = stray ? runs.indexOf(stray.value) : -1;
-  return at < 0 ? runs : runs.filter((_, index) => index !== at);
 }
 
 function useOf(runs: readonly number[], point: Running | undefined): PeakUse | undefined {
@@ -228,6 +246,7 @@ function channelMode(
   metrics: readonly MetricProof[],
   before: Running | undefined,
   after: Running,
+  seen: SeenRates,
   boundsOf: (proof: MetricProof) => { readonly before: boolean; readonly after: boolean },
 ): ChannelInference | undefined {
   const measured = metrics.filter(
@@ -241,18 +260,29 @@ function channelMode(
     point: Running,
     runs: readonly number[],
     isLowerBound: boolean,
-  ): BandwidthSide => ({
-    runs,
-    isLowerBound,
-    channelPeak: peakBandwidth(point.rate, machine.channelBits),
-    populated: point.loads.filter(({ capacity }) => capacity > 0).length,
-  });
+    shown: number | undefined,
+  ): BandwidthSide => {
+    const populated = point.loads.filter(({ capacity }) => capacity > 0);
+    const running = exactRate(point.rate);
+    return {
+      ...{ runs, isLowerBound, populated: populated.length },
+      channelPeak: peakBandwidth(point.rate, machine.channelBits),
+      isUneven: populated.some(({ capacity }) => capacity !== populated[0]?.capacity),
+      isRateConfirmed: shown !== undefined && judgeShownRate(shown, point).type === 'as expected',
+      lowerRates: generationTraits(point.generation)
+        .standardRates.map((rate) => exactRate(rate) / running)
+        .filter((share) => share < 0.97),
+    };
+  };
   const baseline =
-    before && proof.gain
-      ? sideOf(before, keptRuns(proof.before, proof.gain, 'before'), isLower.before)
-      : undefined;
-  const runs = keptRuns(proof.after, proof.gain, 'after');
-  return inferChannels(sideOf(after, runs, isLower.after), baseline);
+    before && proof.gain ? sideOf(before, proof.before, isLower.before, seen.before) : undefined;
+  // Another program that keeps memory busy makes every reply wait as well.
+  const reply = metrics.find(({ metric, gain }) => metric === 'latency' && gain);
+  const isQuiet = reply?.againstPromise && reply.againstPromise !== 'worse';
+  return inferChannels(
+    { ...sideOf(after, proof.after, isLower.after, seen.after), isQuiet: isQuiet || undefined },
+    baseline,
+  );
 }
 
 /**

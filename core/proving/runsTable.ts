@@ -4,6 +4,7 @@ import {
   POWER_MODES,
   findRunFaults,
   readRuns,
+  runsText,
   senseOf,
 } from './measurement.ts';
 import type { Measurement, RunFault } from './measurement.ts';
@@ -49,7 +50,7 @@ export function runsToRows(measurements: readonly TabledRuns[]): string[][] {
       const { metric, test, runs, warmUp, power, resolution, tool, conditions } = one;
       return [
         ...[metric, test, METRIC_TRAITS[metric].unit, senseOf(one) ?? '', one.activity ?? ''],
-        ...[String(warmUp), power, resolution, tool, conditions, runs.join(' ')],
+        ...[String(warmUp), power, resolution, tool, conditions, runsText(runs, one.sittings)],
       ];
     }),
   ];
@@ -100,6 +101,7 @@ export function runsFromRows(rows: readonly (readonly string[])[]): {
     return [
       {
         ...{ metric, test, runs: read.runs, warmUp },
+        ...(read.sittings.length > 0 ? { sittings: read.sittings } : {}),
         ...(isDeclared && sense ? { sense } : {}),
         ...(cell('stands for') === '' ? {} : { activity: cell('stands for') }),
         power: POWER_MODES.find((mode) => mode === cell('power')) ?? 'unknown',

@@ -32,9 +32,10 @@ export function tailChance(t: number, degrees: number): number {
 
 /** The t beyond which both tails together hold this chance: `tPoint(0.05, 10)` is 2.228. */
 export function tPoint(chance: number, degrees: number): number {
-  let [low, high] = [0, 1e6];
-  for (let round = 0; round < 60; round++) {
-    const middle = low < 1 && high > 4 ? 2 : (low + high) / 2;
+  let [low, high] = [0, 2];
+  while (tailChance(high, degrees) > chance && high < 1e6) [low, high] = [high, high * 2];
+  for (let round = 0; round < 40; round++) {
+    const middle = (low + high) / 2;
     if (tailChance(middle, degrees) > chance) low = middle;
     else high = middle;
   }

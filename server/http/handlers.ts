@@ -11,7 +11,7 @@ import * as bench from '../store/operations/bench.ts';
 import * as covers from '../store/operations/covers.ts';
 import * as faults from '../store/operations/faults.ts';
 import * as drawer from '../store/operations/drawer.ts';
-import { readLedger } from '../store/operations/ledger.ts';
+import { leaveOut, readLedger } from '../store/operations/ledger.ts';
 import * as library from '../store/operations/library.ts';
 import * as measuring from '../store/operations/measuring.ts';
 import * as quotes from '../store/operations/quotes.ts';
@@ -57,6 +57,7 @@ export function createHandlers(db: Database, door: LanDoor, isDemo: boolean): Ha
     },
     listResults: ({ params }) => measuring.listResults(db, params.id),
     readLedger: () => readLedger(db),
+    leaveOut: ({ params, body }) => leaveOut(db, params.id, body.isLeftOut),
     readDoor: () => door.read(),
     changeDoor: ({ body }) => door.change(body.terms, body.version),
     readEvidence: ({ params }) => evidence.readEvidence(db, params.id),

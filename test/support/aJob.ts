@@ -21,6 +21,7 @@ export function aJob(more: Partial<Job> = {}, machine: Machine = desktop()): Job
     snapshots: [
       { kind: 'as-found', version: 1, placement: found, setting: 'standard', savedAt: NOON },
     ],
+    ...{ levelSpread: null, shownRate: null },
     ...{ measurements: [], events: [], memoryTests: [], memoryTestPassed: false, returns: [] },
     ...more,
   });

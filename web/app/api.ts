@@ -75,6 +75,10 @@ export const api = createApi({
       changeJob: onJob('changeJob'),
       closeJob: onJob('closeJob'),
       reopenJob: onJob('reopenJob'),
+      leaveOut: build.mutation<Output<'leaveOut'>, { id: string; body: Body<'leaveOut'> }>({
+        query: ({ id, body }) => ({ route: 'leaveOut', params: { id }, body }),
+        invalidatesTags: ['ledger'],
+      }),
       ledger: build.query<Output<'readLedger'>, void>({
         query: () => ({ route: 'readLedger' }),
         providesTags: ['ledger'],

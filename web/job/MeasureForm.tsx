@@ -4,7 +4,15 @@ import { measurementInput } from '#contract/records';
 import type { Job, MeasurementInput, MeasurementRecord } from '#contract/records';
 import { explainRunFault } from '#core/explaining';
 import { ACTIVITY_CLASSES } from '#core/planning';
-import { METRICS, METRIC_TRAITS, POWER_MODES, RUNS, findRunFaults, readRuns } from '#core/proving';
+import {
+  METRICS,
+  METRIC_TRAITS,
+  POWER_MODES,
+  RUNS,
+  findRunFaults,
+  readRuns,
+  runsText,
+} from '#core/proving';
 import type { Metric, PowerMode } from '#core/proving';
 import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
@@ -49,7 +57,7 @@ function startingValues({ job, kind, edited }: MeasureFormProps): Typed {
     sense: like?.sense ?? 'higher',
     activity: like?.activity ?? '',
     test: like?.test ?? 'memory copy',
-    runs: edited?.runs.join(' ') ?? '',
+    runs: edited ? runsText(edited.runs, edited.sittings) : '',
     warmUp: String(like?.warmUp ?? 0),
     power: like?.power ?? 'unknown',
     resolution: like?.resolution ?? '',
@@ -86,17 +94,19 @@ export function MeasureForm(props: MeasureFormProps) {
   const tests = useId();
 
   const submit = (typed: Typed) => {
-    const read = readRuns(typed.runs);
+    const typedOnly = readRuns(typed.runs);
     // More runs of a test that is there are added to it.
     const same =
       edited ??
       job.measurements.find(
         (one) => one.kind === kind && one.metric === typed.metric && one.test === typed.test.trim(),
       );
-    const runs = edited || !same ? read.runs : [...same.runs, ...read.runs];
-    const input = inputOf(typed, kind, runs, edited);
+    // Typed behind what is there, so that `//` in front starts another sitting.
+    const read =
+      edited || !same ? typedOnly : readRuns(`${runsText(same.runs, same.sittings)} ${typed.runs}`);
+    const input = inputOf(typed, kind, read, same);
     const checked = measurementInput.safeParse(input);
-    const fault = read.faults[0];
+    const fault = typedOnly.faults[0];
     if (fault) setError('runs', { message: says(fault) });
     else if (!checked.success)
       for (const { path, message } of checked.error.issues)
@@ -203,7 +213,7 @@ export function MeasureForm(props: MeasureFormProps) {
           const now = (theirs as Job).measurements.find(
             ({ test }) => test === form.getValues('test').trim(),
           );
-          const body = inputOf(form.getValues(), kind, parsed.runs, now);
+          const body = inputOf(form.getValues(), kind, parsed, now);
           if (now)
             void changing.save({
               id: job.id,
@@ -228,7 +238,7 @@ const WORK_METRICS: readonly Metric[] = ['duration', 'frames', 'lows', 'transfer
 function inputOf(
   typed: Typed,
   kind: MeasureFormProps['kind'],
-  runs: number[],
+  { runs, sittings }: Pick<ReturnType<typeof readRuns>, 'runs' | 'sittings'>,
   known: MeasurementRecord | undefined,
 ): MeasurementInput {
   const { metric, sense, warmUp } = typed;
@@ -236,7 +246,8 @@ function inputOf(
     ? ACTIVITY_CLASSES.find(({ id }) => id === typed.activity)
     : undefined;
   return {
-    ...{ ...typed, kind, runs, warmUp: Number(warmUp) },
+    ...{ ...typed, kind, runs, sittings, warmUp: Number(warmUp) },
+    ...{ step: known?.step ?? null, doubts: known?.doubts ?? [] },
     ...{ sense: metric === 'score' ? sense : null, isLowerBound: known?.isLowerBound ?? false },
     activity: activity?.id ?? null,
   };

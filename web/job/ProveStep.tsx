@@ -7,7 +7,7 @@ import {
   explainGain,
   multiplicityText,
   pointText,
-  runsNeededText,
+  toSettleText,
 } from '#core/explaining';
 import { samePlacement } from '#core/machine';
 import type { ChannelInference, Proof } from '#core/proving';
@@ -141,7 +141,7 @@ function verdictReasons(proof: Proof | undefined) {
 
 function openQuestion({ headline, channels }: Proof): string | undefined {
   if ('proof' in headline && headline.proof.gain) {
-    const runs = runsNeededText(headline.proof.gain);
+    const runs = toSettleText(headline.proof.gain);
     if (runs) return runs;
   }
   return channels?.verdict.type === "can't tell" ? explainChannels(channels).title : undefined;

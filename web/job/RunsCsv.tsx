@@ -53,7 +53,7 @@ export function RunsCsv({ job, kind, isReady }: RunsCsvProps) {
     for (const one of fresh) {
       // A kind of work nobody knows is left out: the runs are still runs.
       const work = ACTIVITY_CLASSES.find(({ id, name }) => [id, name].includes(one.activity ?? ''));
-      const fields = { ...one, runs: [...one.runs], kind, activity: work?.id ?? null };
+      const fields = { ...one, kind, activity: work?.id ?? null };
       const body = measurementInput.parse(fields);
       await adding.save({ id: job.id, body });
     }

@@ -3,16 +3,21 @@ import { Link } from 'react-router';
 import type { Ledger, LedgerLine } from '#contract/ledger';
 import {
   explainRefit,
+  figure,
   ledgerGainText,
   ledgerModules,
   ledgerStanding,
   refitBands,
 } from '#core/explaining';
 import { api } from '../app/api.ts';
+import { Button } from '../ui/Button.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
 import { Mark } from '../ui/Mark.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
+import { useSave } from '../ui/useSave.ts';
 import { WhyLink, WhyPanel, WhyProvider } from '../ui/Why.tsx';
 
 const MODES = ['paired', 'partly paired', 'one channel wide', 'not known'] as const;
@@ -64,12 +69,53 @@ export function LedgerPage() {
                     );
                   })}
                 </ul>
+                <OddJobs {...{ data }} />
               </section>
             </aside>
           </div>
         </WhyProvider>
       )}
     </main>
+  );
+}
+
+/** Jobs that others do not bear out: named, and one press leaves them out. */
+function OddJobs({ data }: { readonly data: Ledger }) {
+  const [leaveOut] = api.useLeaveOutMutation();
+  const saving = useSave(leaveOut);
+  const left = data.lines.filter(({ isLeftOut }) => isLeftOut);
+  if (data.odd.length === 0 && left.length === 0) return null;
+  const number = (one: number) => String(one).padStart(4, '0');
+  return (
+    <div className="mt-3 grid gap-2 text-aside">
+      {data.odd.map(({ jobId, jobNumber, activity, factor, expected }) => (
+        <Notice
+          key={`${jobId} ${activity}`}
+          kind="caution"
+          title={`Job ${number(jobNumber)} is unlike the others`}
+          why={`It gained ×${figure(factor)} where the others make it ×${figure(expected)}, so it counts for next to nothing. Minutes for seconds, before and after exchanged, or another file?`}
+        >
+          <Button
+            look="quiet"
+            onClick={() => void saving.save({ id: jobId, body: { isLeftOut: true } })}
+          >
+            Leave job {number(jobNumber)} out
+          </Button>
+        </Notice>
+      ))}
+      {left.map(({ jobId, jobNumber }) => (
+        <p key={jobId} className="flex flex-wrap items-center gap-2">
+          Job {number(jobNumber)} is left out of predictions.
+          <Button
+            look="quiet"
+            onClick={() => void saving.save({ id: jobId, body: { isLeftOut: false } })}
+          >
+            Count it again
+          </Button>
+        </p>
+      ))}
+      <SaveNotice state={saving.state} />
+    </div>
   );
 }
 

@@ -4,7 +4,7 @@ import {
   figure,
   gainText,
   PROMISE_WORDS,
-  runsNeededText,
+  toSettleText,
 } from '#core/explaining';
 import { METRIC_TRAITS, mean } from '#core/proving';
 import type { MetricProof } from '#core/proving';
@@ -219,7 +219,7 @@ function Verdict({ proof }: { readonly proof: MetricProof }) {
       </div>
     );
   const isNoise = gain.verdict === 'inside noise';
-  const more = runsNeededText(gain);
+  const more = toSettleText(gain);
   return (
     <div className="flex w-44 shrink-0 items-start gap-2">
       <Mark

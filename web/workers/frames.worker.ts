@@ -22,8 +22,6 @@ export interface FramesRequest {
   /** Absent: look at the file again, read otherwise. */
   readonly file?: File | undefined;
   readonly reading?: FrameReading | undefined;
-  /** For the interval; the job's number, so that it never changes. */
-  readonly seed: number;
 }
 
 /** One log, ready to be shown. */
@@ -33,6 +31,7 @@ export interface FrameView {
   readonly columns: readonly string[];
   readonly skipped: number;
   readonly restarts: readonly number[];
+  readonly isCut: boolean;
   readonly summary: FrameSummary;
   readonly stretches: readonly FrameStretch[];
   readonly times: Float64Array;
@@ -56,7 +55,7 @@ const STEPS = 60;
 const views: Partial<Record<FrameSide, FrameView>> = {};
 const texts: Partial<Record<FrameSide, { name: string; text: string }>> = {};
 
-async function answer({ ticket, side, file, reading, seed }: FramesRequest): Promise<FramesAnswer> {
+async function answer({ ticket, side, file, reading }: FramesRequest): Promise<FramesAnswer> {
   if (file) texts[side] = { name: file.name, text: await file.text() };
   const { name, text } = texts[side] ?? { name: '', text: '' };
   const log = readFrames(text, reading);
@@ -65,6 +64,7 @@ async function answer({ ticket, side, file, reading, seed }: FramesRequest): Pro
     views[side] = {
       ...{ name, reading: log.reading, columns: log.columns, times: log.times },
       ...{ skipped: log.skipped, restarts: log.restarts.slice(0, 20) },
+      isCut: log.isCut,
       summary: summariseFrames(log.times),
       stretches: stretchesOf(log.times, STRETCHES),
     };
@@ -82,7 +82,7 @@ async function answer({ ticket, side, file, reading, seed }: FramesRequest): Pro
     ...{ ticket, side },
     ...(own ? { view: view as Omit<FrameView, 'times'> } : {}),
     ...('type' in log ? { fault: log } : {}),
-    ...(before && after ? { gain: judgeFrames(before.times, after.times, seed) } : {}),
+    ...(before && after ? { gain: judgeFrames(before.times, after.times) } : {}),
     distribution: { step: slow / STEPS, shares },
   };
 }

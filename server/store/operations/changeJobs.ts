@@ -211,7 +211,10 @@ export async function closeJob(
         'Save both, then hand over. If nothing was changed, record what was found as fitted.',
       );
     const headline = jobHeadline(job, proof);
-    const result = { closedAt: closedAt.toISOString(), headline, machine: job.machine.machine };
+    const result = {
+      ...{ closedAt: closedAt.toISOString(), headline, machine: job.machine.machine },
+      level: job.levelSpread,
+    };
     await bump(tx, id, version, { result, closedAt });
     await enterLedger(tx, job, proof, closedAt);
     await addEvent(tx, id, 'closed', `Handed over: ${headline}`, closedAt);

@@ -7,6 +7,7 @@ import { ledgerEntry, provenParts, refitShares } from '#core/ledger';
 import type { Proof } from '#core/proving';
 import type { Database } from '../openStore.ts';
 import { jobs, ledger } from '../schema/index.ts';
+import { NotFoundError } from './errors.ts';
 import { readJob } from './readJobs.ts';
 
 /** More than a shop proves in ten years; older ones stay stored. */
@@ -50,6 +51,17 @@ export async function fillLedger(db: Database): Promise<number> {
   return missing.length;
 }
 
+/** Leaves a job out of what predictions go by, or takes it in again. */
+export async function leaveOut(db: Database, jobId: string, isLeftOut: boolean): Promise<Ledger> {
+  const [known] = await db
+    .update(ledger)
+    .set({ isLeftOut })
+    .where(eq(ledger.jobId, jobId))
+    .returning({ jobId: ledger.jobId });
+  if (!known) throw new NotFoundError('This line of the ledger');
+  return readLedger(db);
+}
+
 /** What closed jobs proved, the latest first, and what they say about the prediction shares. */
 export async function readLedger(db: Database): Promise<Ledger> {
   // The same customer with the same machine again: whatever stood, stood until then.
@@ -63,6 +75,8 @@ export async function readLedger(db: Database): Promise<Ledger> {
     .innerJoin(jobs, eq(jobs.id, ledger.jobId))
     .orderBy(desc(ledger.closedAt))
     .limit(LEDGER_LIMIT);
+  const counted = rows.filter(({ line }) => !line.isLeftOut);
+  const shares = refitShares(counted.map(({ line }) => line.entry));
   return {
     lines: rows.map(({ line, jobNumber, backAt: back }) => {
       const until = back === null ? new Date() : new Date(back);
@@ -71,8 +85,17 @@ export async function readLedger(db: Database): Promise<Ledger> {
         closedAt: line.closedAt.toISOString(),
         days: Math.floor((until.getTime() - line.closedAt.getTime()) / DAY_MS),
         cameBack: back !== null,
+        isLeftOut: line.isLeftOut,
       };
     }),
-    shares: refitShares(rows.map(({ line }) => line.entry)),
+    shares,
+    odd: shares.flatMap(({ assumed, odd }) =>
+      odd.flatMap(({ at, factor, expected }) => {
+        const row = counted[at];
+        if (!row) return [];
+        const { line, jobNumber } = row;
+        return [{ jobId: line.jobId, jobNumber, activity: assumed.id, factor, expected }];
+      }),
+    ),
   };
 }

@@ -16,8 +16,8 @@ import { snapshotOf } from '#contract/jobProof';
 import type { Job } from '#contract/records';
 import { explainCarryFault, probeText } from '#core/explaining';
 import { operatingPoint } from '#core/operating-point';
-import { RUNS, measurementsOf, readCarryCode, simulateProbe } from '#core/proving';
-import type { PowerMode, ProbeEssence, ProbeResult } from '#core/proving';
+import { CARRIED_STEP, RUNS, measurementsOf, readCarryCode, simulateProbe } from '#core/proving';
+import type { Doubt, PowerMode, ProbeEssence, ProbeResult } from '#core/proving';
 import type { Database } from '../openStore.ts';
 import { jobs, measurements, probeResults, tickets } from '../schema/index.ts';
 import { addEvent, printOf, requireOpen } from './changeJobs.ts';
@@ -228,7 +228,8 @@ async function record(db: Database, jobId: string, brought: Brought): Promise<vo
       'This result is on the job already.',
       'Measure again to add another; the same one does not count twice.',
     );
-  for (const one of measurementsOf(result, power)) await addRuns(db, jobId, kind, print, one);
+  const step = way === 'code' ? CARRIED_STEP : undefined;
+  for (const one of measurementsOf(result, power, step)) await addRuns(db, jobId, kind, print, one);
   await addEvent(
     db,
     jobId,
@@ -236,6 +237,28 @@ async function record(db: Database, jobId: string, brought: Brought): Promise<vo
     `Measuring page, ${kind}, ${way}: ${probeText(result)} (${by})`,
   );
   await db.update(jobs).set({ changedAt: new Date() }).where(eq(jobs.id, jobId));
+}
+
+/** Windows of a further sitting beside the earlier ones; the oldest go where there are too many. */
+function joined(
+  known: typeof measurements.$inferSelect,
+  runs: readonly number[],
+  doubts: readonly Doubt[],
+) {
+  const before = known.sittings.length > 0 ? known.sittings : [known.runs.length];
+  const sittings = [...before, runs.length];
+  let over = known.runs.length + runs.length - RUNS.most;
+  while (over > 0 && sittings[0] !== undefined) {
+    const less = Math.min(over, sittings[0]);
+    over -= less;
+    if (sittings[0] === less) sittings.shift();
+    else sittings[0] -= less;
+  }
+  return {
+    sittings,
+    doubts: [...new Set([...known.doubts, ...doubts])],
+    step: known.step,
+  };
 }
 
 type Windows = ReturnType<typeof measurementsOf>[number];
@@ -246,8 +269,9 @@ async function addRuns(
   jobId: string,
   kind: 'as-found' | 'as-fitted',
   print: string,
-  { runs, ...one }: Windows,
+  { runs, doubts = [], ...rest }: Windows,
 ): Promise<void> {
+  const one = { ...rest, step: rest.step ?? null, doubts: [...doubts], sittings: [] };
   const { metric, test } = one;
   const own = and(
     eq(measurements.jobId, jobId),
@@ -270,6 +294,7 @@ async function addRuns(
     .update(measurements)
     .set({
       ...one,
+      ...(isSame ? joined(known, runs, doubts) : {}),
       isLowerBound: one.isLowerBound === true && (!isSame || known.isLowerBound),
       runs: isSame ? [...known.runs, ...runs].slice(-RUNS.most) : [...runs],
       fingerprint: print,

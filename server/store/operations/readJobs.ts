@@ -1,12 +1,14 @@
-import { and, asc, count, eq, ilike, inArray, isNotNull, isNull, or, sql } from 'drizzle-orm';
+import { and, asc, count, desc, eq, ilike, inArray, isNotNull, isNull, or, sql } from 'drizzle-orm';
 import type { Job, JobSummary, SnapshotKind } from '#contract/records';
 import { pointText } from '#core/explaining';
 import { operatingPoint } from '#core/operating-point';
-import { fingerprint, memoryTestState } from '#core/proving';
+import { fingerprint, levelSpread, memoryTestState, runSetOf } from '#core/proving';
+import type { LevelSpread } from '#core/proving';
 import { nextStep } from '#core/walk';
 import type { JobFacts } from '#core/walk';
 import type { Database } from '../openStore.ts';
 import {
+  benchLog,
   customers,
   jobEvents,
   jobs,
@@ -29,7 +31,7 @@ export async function readJob(db: Database, id: string): Promise<Job> {
     .where(eq(jobs.id, id));
   if (!row) throw new NotFoundError('This job');
   const { jobs: job, customers: customer } = row;
-  const [machine, ownSnapshots, ownMeasurements, events, [accepted], tests, back] =
+  const [machine, ownSnapshots, ownMeasurements, events, [accepted], tests, back, level, shown] =
     await Promise.all([
       readMachine(db, job.machineId),
       db.select().from(snapshots).where(eq(snapshots.jobId, id)),
@@ -45,6 +47,8 @@ export async function readJob(db: Database, id: string): Promise<Job> {
         .where(and(eq(quotes.jobId, id), eq(quotes.answer, 'accepted'))),
       db.select().from(memoryTests).where(eq(memoryTests.jobId, id)).orderBy(asc(memoryTests.at)),
       db.select().from(returns).where(eq(returns.jobId, id)).orderBy(asc(returns.at)),
+      shopLevel(db),
+      shownRate(db, id),
     ]);
   const own = tests.map(({ jobId: _jobId, at, ...rest }) => ({ ...rest, at: at.toISOString() }));
   const current =
@@ -85,6 +89,8 @@ export async function readJob(db: Database, id: string): Promise<Job> {
       }) === 'passed',
     returns: back.map((one) => ({ ...one, jobNumber: job.number, at: one.at.toISOString() })),
     keptPlans: job.keptPlans,
+    levelSpread: level ?? null,
+    shownRate: shown ?? null,
     acceptedQuote: accepted?.number ?? null,
     result: job.result,
     snapshots: ownSnapshots.map(({ jobId: _jobId, savedAt, ...rest }) => ({
@@ -98,6 +104,39 @@ export async function readJob(db: Database, id: string): Promise<Job> {
     })),
     events: events.map(({ jobId: _jobId, at, ...rest }) => ({ ...rest, at: at.toISOString() })),
   };
+}
+
+/** Sides looked at for the shop's own spread of levels, the latest first. */
+const LEVELS_FROM = 200;
+
+/** How far levels differ from sitting to sitting, by the shop's own repeated ones. */
+async function shopLevel(db: Database): Promise<LevelSpread | undefined> {
+  const rows = await db
+    .select()
+    .from(measurements)
+    .where(sql`cardinality(${measurements.sittings}) > 1`)
+    .orderBy(desc(measurements.takenAt))
+    .limit(LEVELS_FROM);
+  return levelSpread(rows.map(runSetOf));
+}
+
+/** The rate a screen showed since the machine was last opened, unless it was taken back. */
+async function shownRate(db: Database, jobId: string): Promise<number | undefined> {
+  const kinds = ['begin', 'sits', 'reading', 'undo'];
+  const rows = await db
+    .select({ id: benchLog.id, note: benchLog.note })
+    .from(benchLog)
+    .where(and(eq(benchLog.jobId, jobId), inArray(sql`${benchLog.note}->>'type'`, kinds)))
+    .orderBy(asc(benchLog.seq));
+  const undone = new Set(rows.flatMap(({ note }) => (note.type === 'undo' ? [note.of] : [])));
+  let shown: number | undefined;
+  for (const { id, note } of rows) {
+    if (undone.has(id)) continue;
+    if (note.type === 'begin' || note.type === 'sits') shown = undefined;
+    if (note.type === 'reading' && note.kind === 'rate' && typeof note.value === 'number')
+      shown = note.value;
+  }
+  return shown;
 }
 
 /** A job's place in its batch, if it came in one. */

@@ -18,7 +18,7 @@ import type { Consents, JobResult, KeptPlan, SnapshotKind } from '#contract/reco
 import type { School } from '#core/matching';
 import type { Placement, Setting } from '#core/machine';
 import type { NeedInput } from '#core/need';
-import type { Metric, PowerMode } from '#core/proving';
+import type { Doubt, Metric, PowerMode } from '#core/proving';
 import type { LedgerEntry } from '#core/ledger';
 import { customers, machines } from './library.ts';
 
@@ -109,6 +109,11 @@ export const measurements = pgTable(
     /** Declared for scores alone. */
     sense: text().$type<'higher' | 'lower'>(),
     isLowerBound: boolean().notNull().default(false),
+    /** Runs of each sitting; empty where all are of one. */
+    sittings: integer().array().notNull().default([]),
+    /** What figures were rounded to; null = as their digits show. */
+    step: doublePrecision(),
+    doubts: text().array().$type<Doubt[]>().notNull().default([]),
     test: text().notNull(),
     runs: doublePrecision().array().notNull(),
     warmUp: integer().notNull().default(0),
@@ -119,7 +124,13 @@ export const measurements = pgTable(
     fingerprint: text().notNull(),
     takenAt: moment().notNull().defaultNow(),
   },
-  (table) => [uniqueIndex().on(table.jobId, table.kind, table.metric, table.test)],
+  (table) => [
+    uniqueIndex().on(table.jobId, table.kind, table.metric, table.test),
+    // The few with more than one sitting tell the shop's own spread.
+    index()
+      .on(table.takenAt)
+      .where(sql`cardinality(sittings) > 1`),
+  ],
 );
 
 /** What happened to a job, in order. A trigger refuses changes and removals. */
@@ -151,6 +162,8 @@ export const ledger = pgTable(
     /** Parts it vouches for in its machine. */
     proven: jsonb().$type<string[]>().notNull(),
     entry: jsonb().$type<LedgerEntry>().notNull(),
+    /** Somebody found it odd: predictions do not go by it. */
+    isLeftOut: boolean().notNull().default(false),
   },
   (table) => [index().on(table.machineId), index().on(table.closedAt.desc())],
 );

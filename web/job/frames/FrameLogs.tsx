@@ -10,10 +10,11 @@ import {
   frameReadingText,
 } from '#core/explaining';
 import { FRAME_COLUMNS, FRAME_UNITS } from '#core/proving';
-import type { FrameColumn, FrameReading, FrameUnit } from '#core/proving';
+import type { FrameColumn, FrameGain, FrameReading, FrameUnit } from '#core/proving';
 import { FrameReader } from '../../workers/frames.ts';
 import type { FrameSide, FramesAnswer } from '../../workers/frames.ts';
 import { FilePick, TABLES } from '../../ui/FilePick.tsx';
+import type { MarkKind } from '../../ui/Mark.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { FramePictures } from './FramePictures.tsx';
 import { KeepFrames } from './KeepFrames.tsx';
@@ -53,7 +54,7 @@ export function FrameLogs({ job }: { readonly job: Job }) {
       }));
     });
     setReading(side);
-    reader.current.ask({ side, ...question, seed: job.number });
+    reader.current.ask({ side, ...question });
   };
   const { gain, distribution } = shown;
   const explanation = gain && explainFrameGain(gain);
@@ -72,9 +73,10 @@ export function FrameLogs({ job }: { readonly job: Job }) {
       </div>
       {gain && explanation && (
         <Notice
-          kind={gain.low > 1 ? 'ok' : gain.high < 1 ? 'stop' : 'same'}
+          kind={kindOf(gain)}
           title={explanation.title}
           why={explanation.why}
+          mend={explanation.mend}
         />
       )}
       <Summaries sides={shown.sides} />
@@ -82,6 +84,9 @@ export function FrameLogs({ job }: { readonly job: Job }) {
     </div>
   );
 }
+
+const kindOf = ({ low, high, record }: FrameGain): MarkKind =>
+  record.before || record.after ? 'caution' : low > 1 ? 'ok' : high < 1 ? 'stop' : 'same';
 
 interface SideProps {
   readonly side: FrameSide;

@@ -40,6 +40,7 @@ export function KeepFrames({ job, side, view }: KeepFramesProps) {
     );
     const input: MeasurementInput = {
       ...{ kind, metric, test, sense: null, isLowerBound: false, warmUp: 0 },
+      ...{ sittings: [], step: null, doubts: [] },
       activity: like?.activity ?? null,
       ...{ power: like?.power ?? 'unknown', resolution: like?.resolution ?? '' },
       ...{ tool: like?.tool ?? 'frame log', conditions: like?.conditions ?? '' },

@@ -1,0 +1,1 @@
+ALTER TABLE "ledger" ADD COLUMN "is_left_out" boolean DEFAULT false NOT NULL;
