@@ -82,6 +82,7 @@ beforeAll(async () => {
     makeTicket: anyOf(`${jobPath}/tickets`, ticket),
     addCarried: anyOf(`${jobPath}/carried`, { ...ticket, code: 'abcd' }),
     simulateResult: anyOf(`${jobPath}/simulated`, { ...ticket, fault: 'none' }),
+    leaveOut: anyOf('/ledger/none/left-out', { isLeftOut: true }),
     changeDoor: anyOf('/door', {
       ...{ terms: { isOpen: false, address: '127.0.0.1', port: 4880 }, version: 0 },
     }),

@@ -204,7 +204,9 @@ const QUESTION_WORDS = {
   rate: 'Read the rate off a screen and enter it at the first start: a lower rate would look the same.',
   quiet:
     'Measure the reply too, or close other programs and measure again: a busy program would look the same.',
-  baseline: 'Measure the modules as found with the same test.',
+  cores:
+    'Use the measuring page: it tells whether one core was the limit, which would look the same.',
+  baseline: 'Measure the modules as found with the same test, with nothing else running.',
   figure: 'The figure lies between the readings: measure in another sitting.',
 } as const;
 

@@ -24,6 +24,12 @@ export interface Unit {
   readonly bought?: Bought | undefined;
 }
 
+/** Spreads of one width: the loosest limit the rate table has for any of them. */
+interface SpreadClass {
+  readonly width: number;
+  readonly table: DataRate | undefined;
+}
+
 /** Units by slot, and what the set then reaches: exact MT/s × channels of the region that counts. */
 export interface Arrangement {
   readonly reach: number;
@@ -37,7 +43,9 @@ export interface Arrangement {
 export class Arranger {
   readonly #board: Board;
   readonly #supply: Supply;
-  readonly #reach = new Map<string, number>();
+  readonly #spreads = new Map<number | string, readonly SpreadClass[]>();
+  /** The worth of one module of a kind in a key; absent where there are too many kinds for a number. */
+  readonly #places: readonly number[] | undefined;
   readonly #widths = new Map<number, number>();
   readonly #sizes: readonly number[];
   readonly #digits: readonly number[];
@@ -58,6 +66,11 @@ export class Arranger {
     const { machine } = board;
     this.#sizes = supply.kinds.map(({ capacity }) => capacity);
     const distinct = [...new Set(this.#sizes)];
+    const base = board.slotCount + 1;
+    this.#places =
+      base ** supply.kinds.length < Number.MAX_SAFE_INTEGER
+        ? supply.kinds.map((_, kind) => base ** kind)
+        : undefined;
     this.#digits = this.#sizes.map((size) => (board.slotCount + 1) ** distinct.indexOf(size));
     this.#soldered = machine.soldered.map(({ channel, part }) => ({
       channel: machine.channels.indexOf(channel),
@@ -91,15 +104,56 @@ export class Arranger {
    * @param own - the slowest of their rates
    */
   bestReach(counts: ArrayLike<number>, own: DataRate): number {
-    const key = `${own} ${Array.prototype.join.call(counts, ',')}`;
-    const known = this.#reach.get(key);
-    if (known !== undefined) return known;
     let best = 0;
-    spreadOver(this.#board, this.#itemsOf(counts), (loads, socketed) => {
-      best = Math.max(best, this.#reachOf(loads, socketed, counts, own));
-    });
-    this.#reach.set(key, best);
+    for (const { width, table } of this.#spreadsOf(counts, own)) {
+      const rate = this.#rateUnder(table, counts, own, false);
+      if (rate * width > best) best = rate * width;
+    }
     return best;
+  }
+
+  /**
+   * What the spreads of a set come down to, whatever its rate: for each width the loosest limit of the
+   * rate table. The same set is asked about under many rates, and spreading it is dear.
+   */
+  #spreadsOf(counts: ArrayLike<number>, own: DataRate): readonly SpreadClass[] {
+    const key = this.#keyOf(counts);
+    const known = this.#spreads.get(key);
+    if (known) return known;
+    const board = this.#board;
+    const set = {
+      isUnlike: this.#isUnlike(counts),
+      isNeedless: () => this.#isNeedless(counts, own),
+    };
+    const most = this.bestWidth(counts);
+    const tables = new Map<number, DataRate | undefined>();
+    spreadOver(board, this.#itemsOf(counts), (loads, socketed) => {
+      if (!board.admits(loads, socketed)) return true;
+      const width = board.width(loads, set);
+      if (width === 0) return true;
+      const table = board.tableLimit(loads);
+      if (!tables.has(width)) tables.set(width, table);
+      else {
+        const before = tables.get(width);
+        const isLooser =
+          before !== undefined && (table === undefined || exactRate(table) > exactRate(before));
+        if (isLooser) tables.set(width, table);
+      }
+      // Nothing is wider than sizes allow, nor looser than no limit.
+      return !(width === most && table === undefined);
+    });
+    const found = [...tables].map(([width, table]) => ({ width, table }));
+    this.#spreads.set(key, found);
+    return found;
+  }
+
+  /** Counts as a number where there are few kinds, else as text. */
+  #keyOf(counts: ArrayLike<number>): number | string {
+    if (!this.#places) return Array.prototype.join.call(counts, ',');
+    let key = 0;
+    for (let kind = 0; kind < counts.length; kind++)
+      key += (counts[kind] ?? 0) * (this.#places[kind] ?? 0);
+    return key;
   }
 
   /** The most channels any spread of such sizes has side by side, rate and ranks not asked about. */
@@ -122,6 +176,7 @@ export class Arranger {
     const set = { isUnlike: this.#isUnlike(counts), isNeedless: () => false };
     spreadOver(this.#board, items, (loads) => {
       best = Math.max(best, this.#board.width(loads, set));
+      return best < this.#board.channels.length;
     });
     this.#widths.set(key, best);
     return best;
@@ -158,9 +213,9 @@ export class Arranger {
     };
     if (pairs) this.#stackUnits(units, consider);
     else
-      spreadOver(this.#board, this.#itemsOf(counts), (loads, _, spread) => {
-        consider(this.#columnsOf(units, spread), loads);
-      });
+      spreadOver(this.#board, this.#itemsOf(counts), (loads, _, spread) =>
+        consider(this.#columnsOf(units, spread), loads),
+      );
     return best;
   }
 
@@ -279,13 +334,22 @@ export class Arranger {
     own: DataRate,
     anySchool: boolean,
   ): number {
+    return this.#rateUnder(this.#board.tableLimit(loads), counts, own, anySchool);
+  }
+
+  #rateUnder(
+    table: DataRate | undefined,
+    counts: ArrayLike<number>,
+    own: DataRate,
+    anySchool: boolean,
+  ): number {
     const board = this.#board;
     const { kinds } = this.#supply;
     const first = board.machine.soldered[0]?.part ?? kinds[firstOf(counts)]?.example;
     if (!first) return 0;
     const slowest =
       this.#solderedOwn && exactRate(this.#solderedOwn) < exactRate(own) ? this.#solderedOwn : own;
-    const rate = board.rate(first.generation, slowest, board.tableLimit(loads), anySchool);
+    const rate = board.rate(first.generation, slowest, table, anySchool);
     return rate === 0 ? 0 : this.#withCommonCl(counts, rate);
   }
 
@@ -312,6 +376,7 @@ export class Arranger {
         board.isWide(loads) &&
         board.admits(loads, socketed) &&
         this.#rateOf(loads, counts, own, true) > 0;
+      return !found;
     });
     this.#needless.set(key, found);
     return found;

@@ -57,8 +57,10 @@ export class Board {
   /** Most modules that stand in one column, soldered ones included. */
   readonly rows: number;
   readonly ranksMatter: boolean;
+  /** Slots differ in what they take, so that it matters which module sits where. */
+  readonly hasOwnMaxima: boolean;
   readonly #tableRates = new Map<number, DataRate | undefined>();
-  readonly #rates = new Map<string, number>();
+  readonly #rates = new Map<Generation, Map<number, number>>();
   readonly #load: number;
   readonly machine: Machine;
   readonly rules: LoadRules;
@@ -68,7 +70,7 @@ export class Board {
     this.rules = rules;
     const first = machine.requiredFirstSlot;
     const keys: string[] = [];
-    const hasOwnMaxima = machine.slots.some(({ maxCapacity }) => maxCapacity !== undefined);
+    this.hasOwnMaxima = machine.slots.some(({ maxCapacity }) => maxCapacity !== undefined);
     this.channels = machine.channels.map((channel) => {
       const slots = machine.slots.filter((slot) => slot.channels[0] === channel);
       const parts = machine.soldered.filter((part) => part.channel === channel);
@@ -86,7 +88,7 @@ export class Board {
       const alike = keys.includes(key) ? keys.indexOf(key) : keys.push(key) - 1;
       return {
         ...{ slots: slots.map(({ id }) => id), soldered, alike },
-        rooms: hasOwnMaxima ? rooms : undefined,
+        rooms: this.hasOwnMaxima ? rooms : undefined,
       };
     });
     this.firstChannel = this.channels.findIndex(({ slots }) => slots.includes(first));
@@ -143,19 +145,22 @@ export class Board {
   };
 
   #widthAtLoad(loads: readonly Load[]): number {
-    const heights = loads.map(({ capacity }) => capacity).sort((a, b) => a - b);
     let left = this.#load;
     let level = 0;
     let width = 0;
-    for (let at = 0; at < heights.length; at++) {
-      const height = heights[at] ?? 0;
-      if (height === level) continue;
-      if (width > 0 && left <= 0) break;
-      width = heights.length - at;
-      left -= (height - level) * width;
-      level = height;
+    // Level by level, lowest first; few channels, so nothing is sorted.
+    for (;;) {
+      let [next, above] = [Infinity, 0];
+      for (const { capacity } of loads) {
+        if (capacity <= level) continue;
+        above += 1;
+        if (capacity < next) next = capacity;
+      }
+      if (above === 0 || (width > 0 && left <= 0)) return width;
+      width = above;
+      left -= (next - level) * width;
+      level = next;
     }
-    return width;
   }
 
   /** Whether every channel keeps within its ranks, and the slot to be filled first can be. */
@@ -223,10 +228,13 @@ export class Board {
     table: DataRate | undefined,
     anySchool = false,
   ): number {
-    const key = `${generation} ${own} ${table ?? ''} ${anySchool}`;
-    let rate = this.#rates.get(key);
+    // Asked for every spread there is: numbers as keys, one map for each generation.
+    let known = this.#rates.get(generation);
+    if (!known) this.#rates.set(generation, (known = new Map()));
+    const key = (own * 65_536 + (table ?? 0)) * 2 + (anySchool ? 1 : 0);
+    let rate = known.get(key);
     if (rate === undefined)
-      this.#rates.set(key, (rate = this.#settle(generation, own, table, anySchool)));
+      known.set(key, (rate = this.#settle(generation, own, table, anySchool)));
     return rate;
   }
 

@@ -47,6 +47,7 @@ export class Round {
   readonly #overOwn: DataRate | undefined;
   readonly #kinds: readonly RoundKind[];
   readonly #solderedSizes: ReadonlySet<number>;
+  readonly #keys = new WeakMap<ReadonlyMap<number, number>, string>();
 
   constructor(
     board: Board,
@@ -89,18 +90,25 @@ export class Round {
    * rows: out of them, or of as many more as there are rows left.
    */
   #leastCost(entry: RoundKind, components: ReadonlyMap<number, number>): Float64Array {
-    const ids = [...components.keys()].filter((id) => entry.byComponent.has(id));
-    const free = Math.max(0, this.#board.rows - components.size);
-    ids.sort((a, b) => a - b);
-    const key = `${free} ${ids.join(' ')}`;
+    const key = this.#keyOf(components);
     let least = entry.least.get(key);
     if (!least) {
+      const ids = [...components.keys()].filter((id) => entry.byComponent.has(id));
+      const free = Math.max(0, this.#board.rows - components.size);
       const { within, cost } = entry.bills;
       least = within[Math.min(free, within.length - 1)] ?? cost;
       for (const id of ids) least = eitherCost(least, entry.byComponent.get(id) ?? cost);
       entry.least.set(key, least);
     }
     return least;
+  }
+
+  /** Which components stand there; a set is asked about many times over. */
+  #keyOf(components: ReadonlyMap<number, number>): string {
+    let key = this.#keys.get(components);
+    if (key === undefined)
+      this.#keys.set(components, (key = [...components.keys()].sort((a, b) => a - b).join(' ')));
+    return key;
   }
 
   run(kept: readonly Unit[]): void {

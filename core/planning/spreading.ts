@@ -8,30 +8,36 @@ export interface Item {
   readonly count: number;
 }
 
-/** Every spread of items over channels, interchangeable channels taken once. */
+/**
+ * Every spread of items over channels, interchangeable channels taken once; even ones come first.
+ *
+ * @param visit - false ends everything
+ */
 export function spreadOver(
-  { channels, fits }: Board,
+  { channels, fits, hasOwnMaxima }: Board,
   items: readonly Item[],
-  visit: (loads: readonly Load[], socketed: number, spread: readonly Uint8Array[]) => void,
+  visit: (loads: readonly Load[], socketed: number, spread: readonly Uint8Array[]) => boolean,
 ): void {
   const loads = channels.map(({ soldered }) => ({ ...soldered }));
   const free = channels.map(({ slots }) => slots.length);
   const spread = channels.map(() => new Uint8Array(items.length));
   const history = channels.map(({ alike }) => alike);
   const socketed = items.reduce((sum, { count }) => sum + count, 0);
+  const isSeatable = () =>
+    spread.every((counts, one) =>
+      fits(
+        one,
+        items.flatMap(({ capacity }, of) =>
+          Array.from({ length: counts[of] ?? 0 }, () => capacity),
+        ),
+        false,
+      ),
+    );
+  let goesOn = true;
   const place = (at: number, channel: number, left: number, before: readonly number[]): void => {
     const item = items[at];
     if (!item) {
-      const isSeatable = spread.every((counts, one) =>
-        fits(
-          one,
-          items.flatMap(({ capacity }, of) =>
-            Array.from({ length: counts[of] ?? 0 }, () => capacity),
-          ),
-          false,
-        ),
-      );
-      if (isSeatable) visit(loads, socketed, spread);
+      if (!hasOwnMaxima || isSeatable()) goesOn = visit(loads, socketed, spread);
       return;
     }
     if (channel === channels.length) {
@@ -52,7 +58,10 @@ export function spreadOver(
     const mine = spread[channel];
     if (!load || !mine) return;
     const saved = { ...load };
-    for (let count = 0; count <= most; count++) {
+    // From an even share outwards: what runs widest is found early.
+    const share = Math.min(most, Math.ceil(left / (channels.length - channel)));
+    for (let turn = 0; turn <= most && goesOn; turn++) {
+      const count = turn <= share ? share - turn : turn;
       mine[at] = count;
       load.capacity = saved.capacity + count * item.capacity;
       load.modules = saved.modules + count;

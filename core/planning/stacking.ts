@@ -6,7 +6,7 @@ import type { Kind } from './supply.ts';
  * channel of several, they have to agree with one another.
  */
 export function stackColumns<T extends { readonly kind: number; left: number }>(
-  { channels, fits }: Board,
+  { channels, fits, hasOwnMaxima }: Board,
   kinds: readonly Kind[],
   tokens: readonly T[],
   soldered: readonly { readonly channel: number; readonly token: T }[],
@@ -33,7 +33,8 @@ export function stackColumns<T extends { readonly kind: number; left: number }>(
     return used.length === 1 && channels.length > 1 ? (used[0] ?? -1) : -1;
   };
   const isAdmitted = (): boolean => {
-    if (!columns.every((column, at) => fits(at, column.map(sizeOf), true))) return false;
+    if (hasOwnMaxima && !columns.every((column, at) => fits(at, column.map(sizeOf), true)))
+      return false;
     const only = onlyChannel();
     const all = only < 0 ? [] : [...(base[only] ?? []), ...(columns[only] ?? [])];
     return all.every((a, at) => all.slice(at + 1).every((b) => agrees(a, b)));

@@ -18,15 +18,25 @@ export interface BandwidthSide {
   readonly lowerRates?: readonly number[] | undefined;
   /** Nothing else kept memory busy: the reply took no longer than it should. Absent = not known. */
   readonly isQuiet?: boolean | undefined;
+  /** More threads brought no more: memory was the limit, not one core. Absent = not known. */
+  readonly isPlateau?: boolean | undefined;
 }
 
 /** What has to be known before a narrower reading is believed, in the order to ask. */
-export const CHANNEL_QUESTIONS = ['uneven', 'rate', 'quiet', 'baseline', 'figure'] as const;
+export const CHANNEL_QUESTIONS = [
+  'uneven',
+  'rate',
+  'quiet',
+  'cores',
+  'baseline',
+  'figure',
+] as const;
 /**
  * - `uneven`: even the channels out, or look it up: a test cannot tell
  * - `rate`: what rate does a screen show?
  * - `quiet`: is another program busy? Take the reply as well, or measure again after a pause
- * - `baseline`: there is none under the same conditions
+ * - `cores`: was one core the limit? The measuring page tells
+ * - `baseline`: there is none under the same conditions, or something else was busy
  * - `figure`: the figure lies between the readings; another sitting may tell
  */
 export type ChannelQuestion = (typeof CHANNEL_QUESTIONS)[number];
@@ -88,14 +98,15 @@ const UNEXPLAINED = 1e-9;
  *
  * A set may also run at a lower rate than expected, or be stopped short by the processor; both are
  * reckoned with. Whatever slows a test looks like a narrower set, so narrower than all channels is
- * only said where the rate is confirmed (or no lower rate would explain it) and nothing else was busy.
+ * only said where the rate is confirmed (or no lower rate would explain it), nothing else was busy and
+ * more threads brought no more. A baseline taken while something else was busy is none.
  * Of an uneven set nothing is said for sure.
  *
  * @param after - measured with the modules in question
  * @param before - the baseline: same machine, same test, modules as found
  */
 export function inferChannels(after: BandwidthSide, before?: BandwidthSide): ChannelInference {
-  const withBaseline = before !== undefined && before.runs.length > 0;
+  const withBaseline = before !== undefined && before.runs.length > 0 && before.isQuiet !== false;
   const none = { widths: [], neither: 0, withBaseline };
   const measured = mean(after.runs);
   const peak = after.channelPeak * after.populated;
@@ -229,6 +240,7 @@ function verdictOf(
   if (likeliest.width < populated) {
     if (explainedByRate(after, likeliest.width)) open.push('rate');
     if (after.isQuiet !== true) open.push('quiet');
+    if (after.isPlateau !== true) open.push('cores');
   }
   if (sure && open.length === 0)
     return { type: sure.width === 1 ? 'one wide' : 'partly', width: sure.width };

@@ -1,4 +1,4 @@
-import { t95, welchDegrees } from './statistics.ts';
+import { t95, variance, welchDegrees } from './statistics.ts';
 
 /** A change as a factor, with its 95 % interval. */
 export interface Change {
@@ -34,7 +34,8 @@ const BLOCKS = { least: 6, most: 40 } as const;
  * Frames resemble their neighbours for a while, how long the log itself tells: the first lag from which
  * on correlations of bins stay inside 2√(log₁₀N/N), doubled, is the reach M of a flat-top window
  * (Politis and White, 2004), whose sum gives the variance of the mean; Student's t stands for the
- * N ÷ (4/3 M) stretches that are left. Lows have no such formula: the log is cut into blocks of M, each
+ * N ÷ (4/3 M) stretches that are left. A scene that repeats never falls still; there whole rounds are
+ * compared. Lows have no such formula: the log is cut into blocks of M, each
  * left out in turn (the delete-block jackknife), again with Student's t.
  */
 export function judgeFrames(before: Float64Array, after: Float64Array): FrameGain {
@@ -113,6 +114,8 @@ function seriesOf(times: Float64Array): Series {
     lag += 1;
     quiet = Math.abs(at(lag)) < still ? quiet + 1 : 0;
   }
+  const period = quiet < QUIET_LAGS ? periodOf(known, own) : undefined;
+  if (period !== undefined) return seriesByPeriod(bins, period, size, mean);
   const last = Math.max(0, lag - quiet);
   const reach = Math.min(Math.max(1, 2 * last), Math.max(1, Math.floor(n / 2)));
   let sum = own;
@@ -130,6 +133,34 @@ function seriesOf(times: Float64Array): Series {
     memory: ((own === 0 ? 1 : long / own) * size * mean) / 2000,
     record: degrees < LEAST_DEGREES ? Math.ceil((wanted * 1.2) / 30) * 30 : undefined,
   };
+}
+
+/** How far correlations have to swing to the other side for a scene to be called one that repeats. */
+const SWING = -0.4;
+
+/** The lag at which a repeating scene comes round; `undefined` where correlations never swing back. */
+function periodOf(covariances: readonly number[], own: number): number | undefined {
+  const trough = covariances.findIndex((one) => one < SWING * own);
+  if (trough < 0) return undefined;
+  let best = trough;
+  for (let lag = trough; lag < Math.min(covariances.length, 3 * trough + 3); lag++)
+    if ((covariances[lag] ?? 0) > (covariances[best] ?? 0)) best = lag;
+  return best > trough ? best : undefined;
+}
+
+/** A scene that repeats: means of whole periods are what is independent. */
+function seriesByPeriod(bins: Float64Array, period: number, size: number, mean: number): Series {
+  const rounds = Math.floor(bins.length / period);
+  const means = Array.from({ length: rounds }, (_, at) => {
+    let sum = 0;
+    for (let one = at * period; one < (at + 1) * period; one++) sum += bins[one] ?? 0;
+    return sum / period;
+  });
+  const error = variance(means) / rounds / mean ** 2;
+  const [degrees, memory] = [Math.max(1, rounds - 1), (period * size * mean) / 1000];
+  const record =
+    degrees < LEAST_DEGREES ? Math.ceil((memory * (LEAST_DEGREES + 2)) / 30) * 30 : undefined;
+  return { mean, error, degrees, block: period * size, memory, record };
 }
 
 /** Frame times by size, in steps of 0.05 %, for counting from the slow end. */

@@ -141,7 +141,7 @@ describe('a simulated machine', () => {
   const side = (result: ReturnType<typeof simulateProbe>, populated: number) => ({
     ...{ runs: result.read, channelPeak: 19.2, populated },
     isLowerBound: result.marks.includes('no plateau'),
-    ...{ isRateConfirmed: true, isQuiet: true },
+    ...{ isRateConfirmed: true, isQuiet: true, isPlateau: true },
   });
 
   test('says so, comes out the same from the same seed, and its runs say what it was', () => {

@@ -16,6 +16,7 @@ import {
   senseOf,
 } from './measurement.ts';
 import type { Difference, Doubt, Measurement, Metric } from './measurement.ts';
+import { PROBE_TESTS } from './probe.ts';
 import { physicalLimit, promisedBand } from './promise.ts';
 import type { Promised } from './promise.ts';
 import { judgeShownRate } from './shownRate.ts';
@@ -241,6 +242,10 @@ function place(
   return value > high === (METRIC_TRAITS[metric].better === 'higher') ? 'better' : 'worse';
 }
 
+/** The measuring page goes up in threads until more bring no more, or says that it could not. */
+const isOfPage = ({ test }: MetricProof): boolean =>
+  Object.values(PROBE_TESTS).some((own) => own.test === test);
+
 function channelMode(
   machine: Machine,
   metrics: readonly MetricProof[],
@@ -278,10 +283,15 @@ function channelMode(
     before && proof.gain ? sideOf(before, proof.before, isLower.before, seen.before) : undefined;
   // Another program that keeps memory busy makes every reply wait as well.
   const reply = metrics.find(({ metric, gain }) => metric === 'latency' && gain);
-  const isQuiet = reply?.againstPromise && reply.againstPromise !== 'worse';
+  const against = reply?.againstPromise;
+  // A reply that is quicker than promised was slow before: then the baseline was the busy one.
   return inferChannels(
-    { ...sideOf(after, proof.after, isLower.after, seen.after), isQuiet: isQuiet || undefined },
-    baseline,
+    {
+      ...sideOf(after, proof.after, isLower.after, seen.after),
+      isQuiet: against && against !== 'worse',
+      isPlateau: isOfPage(proof) && !isLower.after,
+    },
+    baseline && { ...baseline, isQuiet: against && against !== 'better' },
   );
 }
 

@@ -87,7 +87,7 @@ describe('channels', () => {
     for (let seed = 1; seed <= trials; seed++) {
       const { before, after } = bench(seed, widths);
       // A screen showed the rate, and nothing else was busy.
-      const known = { isRateConfirmed: true, isQuiet: true };
+      const known = { isRateConfirmed: true, isQuiet: true, isPlateau: true };
       const { verdict } = inferChannels({ ...after, ...known }, { ...before, ...known });
       if (verdict.type === truth) sure++;
       else if (verdict.type !== "can't tell") wrong++;

@@ -59,7 +59,7 @@ describe('gain', () => {
 describe('channels from bandwidth', () => {
   const side = (runs: number[], channelPeak = 19.2, populated = 2) => ({
     ...{ runs, channelPeak, populated },
-    ...{ isRateConfirmed: true, isQuiet: true },
+    ...{ isRateConfirmed: true, isQuiet: true, isPlateau: true },
   });
 
   test('with a baseline the ratio tells paired from one wide', () => {

@@ -262,7 +262,10 @@ describe('channel mode over many made-up machines', () => {
     ['uneven zone', false],
     ['lower rate', true],
     ['lower rate', false],
+    ['one core limits', true],
     ['one core limits', false],
+    ['busy before', true],
+    ['busy before', false],
     ['busy after', true],
     ['busy after', false],
   ])('%s, rate and reply known: %s – hardly ever wrong', (world, known) => {
@@ -276,12 +279,19 @@ describe('channel mode over many made-up machines', () => {
 
   test('a half that a lower rate would explain asks for the rate, and for quiet', () => {
     const before = { runs: [14.1, 14.2, 14], channelPeak: 19.2, populated: 1 };
-    const half = { runs: [14.2, 14.1, 14.3], channelPeak: 19.2, populated: 2 };
+    const half = { runs: [14.2, 14.1, 14.3], channelPeak: 19.2, populated: 2, isPlateau: true };
     const open = (more: object) => inferChannels({ ...half, ...more }, before).verdict;
     expect(open({})).toMatchObject({ open: ['rate', 'quiet'] });
     expect(open({ isRateConfirmed: true })).toMatchObject({ open: ['quiet'] });
     expect(open({ lowerRates: [0.67], isQuiet: true })).toMatchObject({ type: 'one wide' });
     expect(open({ isRateConfirmed: true, isQuiet: true })).toMatchObject({ type: 'one wide' });
+    expect(open({ isRateConfirmed: true, isQuiet: true, isPlateau: undefined })).toMatchObject({
+      open: ['cores'],
+    });
+    // A baseline taken while something else was busy is none.
+    expect(
+      inferChannels({ ...half, isQuiet: true }, { ...before, isQuiet: false }).withBaseline,
+    ).toBe(false);
   });
 });
 
@@ -342,6 +352,16 @@ describe('frames that resemble one another', () => {
     expect(record.before ?? 0).toBeGreaterThan(60);
     expect(record.after).toBeUndefined();
     expect(memory).toBeGreaterThan(1);
+  });
+
+  test('a scene that repeats is judged by its rounds, and long enough', () => {
+    const log = (ms: number) =>
+      Float64Array.from({ length: 6000 }, (_, at) => ms + Math.sin(at / 40));
+    const { factor, low, high, record } = judgeFrames(log(20), log(16));
+    expect(record).toEqual({ before: undefined, after: undefined });
+    expect(factor).toBeCloseTo(1.25, 2);
+    expect(low).toBeGreaterThan(1.2);
+    expect(high).toBeLessThan(1.3);
   });
 
   test('the lows have an interval that holds the truth', () => {

@@ -235,6 +235,32 @@ describe('images name no slot', () => {
   });
 });
 
+test('a bare number in an image’s file name is no hint which slot it is from', () => {
+  const named = (name: string) =>
+    reconcile({ machine: board, evidence: [seen('file', spdOf(first), { name })] });
+  expect(types(named('2.bin').questions)).toContain('which-slot');
+  expect(types(named('DIMM_A2.bin').questions)).not.toContain('which-slot');
+  expect(named('DIMM_A2.bin').placement).toHaveProperty('a2');
+});
+
+test('a place told by order alone is asked about, one told by its name is not', () => {
+  const dump = (names: readonly string[]) =>
+    seen(
+      'file',
+      JSON.stringify(
+        names.map((name) => ({
+          ...{ Capacity: 8 * 2 ** 30, DeviceLocator: name, SMBIOSMemoryType: 26, Speed: 2400 },
+        })),
+      ),
+    );
+  const unsure = (names: readonly string[]) =>
+    reconcile({ machine: board, evidence: [dump(names)] }).questions.filter(
+      ({ type }) => type === 'unsure-slot',
+    ).length;
+  expect(unsure(['DIMM_A1', 'DIMM_B1'])).toBe(0);
+  expect(unsure(['Top', 'Bottom', 'Left', 'Right'])).toBeGreaterThan(0);
+});
+
 test('phantom slots, soldered parts shown as slots and places set aside are recognised', () => {
   const part = { ...first, formFactor: 'soldered' as const };
   const laptop = desktop({ soldered: [{ channel: 'A', part }] }, 2, 1);

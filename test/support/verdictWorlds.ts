@@ -91,7 +91,8 @@ export function channelCase(dice: Dice, world: ChannelWorld, known: boolean): Ch
     (width > 1 ? dice.even(0.86, 1) : 1);
   let [first, second] = [level(1), level(isPaired ? 2 : 1)];
   let truth: ChannelCase['truth'] = isPaired ? 2 : 1;
-  let isQuiet = known ? true : undefined;
+  let [isQuiet, wasQuiet] = known ? [true, true] : [undefined, undefined];
+  let isLowerBound = false;
   const isUneven = world === 'uneven zone';
   if (isUneven) {
     second = level(1 + dice.pick([0, 0, 0.5, 1, 1]));
@@ -105,19 +106,28 @@ export function channelCase(dice: Dice, world: ChannelWorld, known: boolean): Ch
   if (world === 'one core limits') {
     const cap = first * dice.even(1.0, 1.5);
     second = Math.min(second, cap);
+    // The page sees that more threads still bring more.
+    isLowerBound = known;
   }
   // What a busy program takes of the bandwidth it adds to the reply.
   if (world === 'busy after') {
     second *= dice.even(0.4, 0.9);
     isQuiet = known ? false : undefined;
   }
-  if (world === 'busy before') first *= dice.even(0.6, 0.9);
+  if (world === 'busy before') {
+    first *= dice.even(0.6, 0.9);
+    wasQuiet = known ? false : undefined;
+  }
   const lowerRates = [0.89, 0.83, 0.75, 0.67, 0.5];
   return {
-    before: { runs: runs(first), channelPeak: peak, populated: 1, isRateConfirmed, lowerRates },
+    before: {
+      ...{ runs: runs(first), channelPeak: peak, populated: 1, isRateConfirmed, lowerRates },
+      isQuiet: wasQuiet,
+    },
     after: {
       ...{ runs: runs(second), channelPeak: peak, populated: 2, isRateConfirmed, lowerRates },
-      ...{ isUneven, isQuiet },
+      ...{ isUneven, isQuiet, isLowerBound },
+      isPlateau: known ? !isLowerBound : undefined,
     },
     truth,
   };
