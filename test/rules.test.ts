@@ -172,7 +172,7 @@ describe('figures of a gain', () => {
       );
       return Math.log((interval?.high ?? 1) / (interval?.low ?? 1));
     };
-    expect(width(few, many)).toBeGreaterThan(2.2 * width(many, many));
+    expect(width(few, many)).toBeGreaterThan(6.8 * width(many, many));
     expect(stepOf([20.31, 19.72])).toBe(0.01);
   });
 

@@ -114,10 +114,11 @@ function seriesOf(times: Float64Array): Series {
     lag += 1;
     quiet = Math.abs(at(lag)) < still ? quiet + 1 : 0;
   }
-  const period = quiet < QUIET_LAGS ? periodOf(known, own) : undefined;
-  if (period !== undefined) return seriesByPeriod(bins, period, size, mean);
   const last = Math.max(0, lag - quiet);
   const reach = Math.min(Math.max(1, 2 * last), Math.max(1, Math.floor(n / 2)));
+  // Long alike, or coming round again? A swing to the other side tells the two apart.
+  const period = (0.75 * n) / reach < LEAST_DEGREES ? periodOf(known, own) : undefined;
+  if (period !== undefined) return seriesByPeriod(bins, period, size, mean);
   let sum = own;
   for (let one = 1; one <= reach; one++) {
     const share = one / reach;
@@ -136,7 +137,7 @@ function seriesOf(times: Float64Array): Series {
 }
 
 /** How far correlations have to swing to the other side for a scene to be called one that repeats. */
-const SWING = -0.4;
+const SWING = -0.3;
 
 /** The lag at which a repeating scene comes round; `undefined` where correlations never swing back. */
 function periodOf(covariances: readonly number[], own: number): number | undefined {
