@@ -105,7 +105,7 @@ describe('the bench log', () => {
       ['firmware total', 32],
       ['rate', 2933],
     ] as const)
-      await add(job, note({ type: 'reading', kind, value } as BenchInput['note']));
+      await add(job, note({ type: 'reading', kind, value }));
     expect(await fittings()).toEqual(before);
   });
 

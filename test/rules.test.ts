@@ -123,12 +123,12 @@ describe('need', () => {
   test('a peak seen while paging is raised to the estimate, its low end too', () => {
     const set = workingSet({
       ...{ idle, activities, peak: { gib: 8, paging: true } },
-      ...{ drive: 'solid state' as never, graphicsShort: false },
+      ...{ drive: 'solid state', graphicsShort: false },
     });
     expect(set).toMatchObject({ low: 11, high: 15, need: 15, from: 'peak, paging' });
     const calm = workingSet({
       ...{ idle, activities, peak: { gib: 8, paging: false } },
-      ...{ drive: 'solid state' as never, graphicsShort: false },
+      ...{ drive: 'solid state', graphicsShort: false },
     });
     expect(calm).toMatchObject({ low: 8, high: 8, need: 8 });
   });

@@ -230,7 +230,7 @@ export class Board {
   ): number {
     // Asked for every spread there is: numbers as keys, one map for each generation.
     let known = this.#rates.get(generation);
-    if (!known) this.#rates.set(generation, (known = new Map()));
+    if (!known) this.#rates.set(generation, (known = new Map<number, number>()));
     const key = (own * 65_536 + (table ?? 0)) * 2 + (anySchool ? 1 : 0);
     let rate = known.get(key);
     if (rate === undefined)

@@ -56,9 +56,8 @@ export class FakeServer {
   }
 }
 
-/** A store as the page has it, without what an earlier test left. */
+/** A store as the page has it; what the browser kept is forgotten after each test. */
 export function freshStore() {
-  localStorage.clear();
   return configureStore({
     reducer: combineSlices(api, boardsSlice, connectionSlice),
     middleware: (base) => base().concat(api.middleware, watchConnection),
@@ -81,5 +80,6 @@ export function show(element: ReactNode, answers: Answers = {}, at = '/') {
 
 afterEach(() => {
   cleanup();
+  localStorage.clear();
   vi.unstubAllGlobals();
 });

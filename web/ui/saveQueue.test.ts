@@ -13,6 +13,9 @@ interface Row {
   readonly text: string;
 }
 
+/** A failure as the store hands it on, thrown as an error. */
+const failing = (failure: ApiFailure) => Object.assign(new Error(failure.type), failure);
+
 /** A server that keeps rows by version, may be away, and takes what it is sent in its own time. */
 class Shelf {
   readonly rows = new Map<string, Row>();
@@ -24,9 +27,9 @@ class Shelf {
   readonly queue = new SaveQueue<Save, Row>({
     send: async ({ id, body }) => {
       await Promise.resolve();
-      if (this.isAway) throw { type: 'offline' } satisfies ApiFailure;
+      if (this.isAway) throw failing({ type: 'offline' });
       const row = this.rows.get(id) ?? { version: 1, text: '' };
-      if (row.version !== body.version) throw refusal;
+      if (row.version !== body.version) throw failing(refusal);
       const next = { version: row.version + 1, text: body.text };
       this.rows.set(id, next);
       return next;
@@ -96,7 +99,9 @@ test('a refused save is told, does not hold up the others, and is forgotten with
   );
   expect(await Promise.all(through)).toEqual([true, false, true]);
   await settle();
-  expect(shelf.states.at(-1)).toEqual({ type: 'failed', failure: refusal });
+  expect(shelf.states.at(-1)).toMatchObject({
+    ...{ type: 'failed', failure: { problem: { status: 409 } } },
+  });
   await shelf.queue.add(save('b', 'anew'));
   await settle();
   expect(shelf.states.at(-1)).toEqual({ type: 'done' });

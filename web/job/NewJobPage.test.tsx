@@ -1,0 +1,113 @@
+// @vitest-environment happy-dom
+import { act, screen, waitFor, within } from '@testing-library/react';
+import { userEvent } from '@testing-library/user-event';
+import { describe, expect, test } from 'vitest';
+import { aJob } from '../../test/support/aJob.ts';
+import { show } from '../../test/support/screen.tsx';
+import { NewJobPage } from './NewJobPage.tsx';
+
+const job = aJob();
+const { machine } = job;
+const customers = [{ id: 'known', version: 1, name: 'Harbour office', contact: '12' }];
+const answers = {
+  listMachines: [machine],
+  listCustomers: customers,
+  createJob: job,
+  addEvidence: { documents: [], decisions: [] },
+};
+const open = () => userEvent.click(screen.getByRole('button', { name: 'Open the job' }));
+const field = (label: string | RegExp) => screen.getByLabelText<HTMLInputElement>(label);
+
+async function page(more: object = {}) {
+  const shown = show(<NewJobPage />, { ...answers, ...more }, '/jobs/new');
+  await waitFor(() => expect(field('Machine')).toBeDefined());
+  return shown;
+}
+
+async function fill(name = 'Net loft') {
+  await userEvent.type(field(/^Customer/), name);
+  await userEvent.selectOptions(field('Machine'), 'machine-1');
+  await userEvent.type(field('Complaint'), 'Slow with the drawings open');
+}
+
+describe('a new job', () => {
+  test('names every field that is missing, and sends nothing', async () => {
+    const { server } = await page();
+    await open();
+    expect(await screen.findByText(/Enter the customer’s name/)).toBeDefined();
+    expect(screen.getByText(/Choose the machine, or describe it first/)).toBeDefined();
+    expect(screen.getByText(/Enter the complaint/)).toBeDefined();
+    expect(server.sent('createJob')).toEqual([]);
+  });
+
+  test('is sent as it was typed, and its draft is forgotten', async () => {
+    const { server } = await page();
+    await fill();
+    expect(localStorage.getItem('tembrix.form.new-job')).toContain('Slow with the drawings');
+    await open();
+    await waitFor(() => expect(server.sent('createJob')).toHaveLength(1));
+    expect(server.sent('createJob')[0]).toMatchObject({
+      ...{ customer: { name: 'Net loft' }, machineId: 'machine-1', count: 1 },
+      complaint: 'Slow with the drawings open',
+    });
+    await waitFor(() => expect(localStorage.getItem('tembrix.form.new-job')).toBeNull());
+  });
+
+  test('a customer of that name is not made twice by accident', async () => {
+    const { server } = await page();
+    await fill('Harbour office');
+    await waitFor(() => expect(screen.getAllByText(/Harbour office/).length).toBeGreaterThan(0));
+    await open();
+    expect(await screen.findByText(/There is a customer of this name/)).toBeDefined();
+    expect(server.sent('createJob')).toEqual([]);
+    await userEvent.click(screen.getByRole('button', { name: 'It is another of the same name' }));
+    await open();
+    await waitFor(() => expect(server.sent('createJob')).toHaveLength(1));
+  });
+
+  test('a count that is none is said at its field', async () => {
+    const { server } = await page();
+    await fill();
+    await userEvent.clear(field('Like machines'));
+    await userEvent.type(field('Like machines'), 'six');
+    await open();
+    expect(await screen.findByText(/Type a number, 1 to 50/)).toBeDefined();
+    await userEvent.clear(field('Like machines'));
+    await userEvent.type(field('Like machines'), '51');
+    await open();
+    expect(await screen.findByText(/A batch has 50 machines at most/)).toBeDefined();
+    expect(server.sent('createJob')).toEqual([]);
+  });
+
+  test('is kept and sent later when the server is away', async () => {
+    const { server, store } = await page();
+    await fill();
+    server.isAway = true;
+    await open();
+    expect((await screen.findByRole('alert')).textContent).toContain('Not saved yet');
+    expect(field('Complaint').value).toBe('Slow with the drawings open');
+    server.isAway = false;
+    act(() => void store.dispatch({ type: 'connection/serverFound' }));
+    await waitFor(() => expect(server.sent('createJob')).toHaveLength(1));
+  });
+
+  test('what the server refuses is shown with its mend, and nothing typed is lost', async () => {
+    const problem = {
+      ...{ type: 'about:blank#state', title: 'Cannot be done yet', status: 409 },
+      ...{ detail: 'The machine was removed.', mend: 'Choose another machine.' },
+    };
+    await page({ createJob: problem });
+    await fill();
+    await open();
+    const alert = await screen.findByRole('alert');
+    expect(within(alert).getByText(/Choose another machine/)).toBeDefined();
+    expect(field(/^Customer/).value).toBe('Net loft');
+  });
+
+  test('machines that cannot be fetched are said, and the rest can be typed', async () => {
+    show(<NewJobPage />, { ...answers, listMachines: { status: 500 } }, '/jobs/new');
+    expect(await screen.findByText('The machines could not be fetched')).toBeDefined();
+    await userEvent.type(field('Complaint'), 'Slow');
+    expect(field('Complaint').value).toBe('Slow');
+  });
+});
