@@ -177,7 +177,7 @@ export function MeasureForm(props: MeasureFormProps) {
               ? 'One time a run, separated by spaces: seconds, 12.5min or 12:30.'
               : metric === 'peak'
                 ? 'The most in use at once, as the system shows it; one figure is enough.'
-                : 'One figure a run, separated by spaces.'
+                : 'One figure a run, separated by spaces; // starts another sitting.'
         }
         {...register('runs')}
       />
