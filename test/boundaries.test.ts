@@ -79,3 +79,18 @@ test('features of the interface never import one another', () => {
   });
   expect(crossing).toEqual([]);
 });
+
+test('a generation is one entry of one table: no rule of the core names one', () => {
+  // Layouts of images are the standards' own, one reader each; everything else goes by the table.
+  const MAY = /^core\/(memory\/generations\.ts|inventory\/spd\/)/;
+  const named = walk(join(root, 'core'))
+    .map((file) => relative(root, file))
+    .filter((file) => /\.ts$/.test(file) && !/\.test(-d)?\.ts$/.test(file) && !MAY.test(file))
+    .filter((file) => {
+      const code = readFileSync(join(root, file), 'utf8')
+        .replaceAll(/\/\*[\s\S]*?\*\//g, '')
+        .replaceAll(/\/\/.*$/gm, '');
+      return /(?:===|!==|case|includes\(|startsWith\()\s*'(?:LP)?DDR\d/.test(code);
+    });
+  expect(named).toEqual([]);
+});

@@ -1,0 +1,83 @@
+// Mutation testing of one room of the core, for the night: `npm run mutate -- operating-point`. Each rule is
+// broken in turn, and the tests that can see it have to notice. Prints the score; docs/quality.md keeps it.
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+
+/** Rooms and single files, with the tests that hold them beside their own. */
+const ROOMS = {
+  'operating-point': ['test/rules.test.ts'],
+  matching: ['test/rules.test.ts'],
+  memory: ['test/rules.test.ts', 'core/operating-point'],
+  'planning/assess': ['core/planning/planning.test.ts', 'test/rules.test.ts'],
+  quoting: ['test/storedRows.test.ts'],
+  proving: ['core/explaining/proofs.test.ts', 'test/rules.test.ts'],
+};
+
+const asked = process.argv.slice(2);
+const rooms = asked.length > 0 ? asked : Object.keys(ROOMS);
+const unknown = rooms.filter((room) => !(room in ROOMS));
+if (unknown.length > 0) {
+  console.error(`No room is called ${unknown.join(', ')}: ${Object.keys(ROOMS).join(', ')}.`);
+  process.exit(1);
+}
+
+const reports = join(root, 'test-results', 'mutation');
+mkdirSync(reports, { recursive: true });
+let isShort = false;
+for (const room of rooms) {
+  const file = existsSync(join(root, 'core', `${room}.ts`));
+  const own = file ? dirname(`core/${room}`) : `core/${room}`;
+  const report = join(reports, `${room.replaceAll('/', '-')}.json`);
+  const settings = join(reports, `${room.replaceAll('/', '-')}.config.json`);
+  const vitest = join(reports, `${room.replaceAll('/', '-')}.vitest.mjs`);
+  const include = [...(file ? [] : [`${own}/**/*.test.ts`]), ...ROOMS[room]].map((one) =>
+    one.endsWith('.ts') ? one : `${one}/**/*.test.ts`,
+  );
+  writeFileSync(
+    vitest,
+    `import { watPlugin } from '${join(root, 'probe/watPlugin.ts')}';\nexport default { plugins: [watPlugin()], test: { include: ${JSON.stringify(include)}, testTimeout: 150000, hookTimeout: 150000 } };\n`,
+  );
+  writeFileSync(
+    settings,
+    JSON.stringify({
+      testRunner: 'vitest',
+      plugins: ['@stryker-mutator/vitest-runner'],
+      vitest: { configFile: vitest, related: false },
+      mutate: [
+        file ? `core/${room}.ts` : `core/${room}/**/*.ts`,
+        '!**/*.test.ts',
+        '!**/*.test-d.ts',
+      ],
+      coverageAnalysis: 'perTest',
+      concurrency: 2,
+      timeoutMS: 60_000,
+      reporters: ['clear-text', 'json'],
+      clearTextReporter: { allowColor: false, logTests: false, reportTests: false },
+      jsonReporter: { fileName: report },
+      tempDirName: 'test-results/stryker',
+      ignorePatterns: ['dist', 'data', 'docs', 'e2e', 'test-results'],
+    }),
+  );
+  console.log(`\n── ${room}`);
+  spawnSync('npx', ['stryker', 'run', settings], { cwd: root, stdio: 'inherit' });
+  if (!existsSync(report)) {
+    console.error(`${room}: no report was written.`);
+    process.exitCode = 1;
+    continue;
+  }
+  const mutants = Object.values(JSON.parse(readFileSync(report, 'utf8')).files).flatMap(
+    (one) => one.mutants,
+  );
+  const count = (...states) => mutants.filter(({ status }) => states.includes(status)).length;
+  const killed = count('Killed', 'Timeout');
+  const score = (100 * killed) / Math.max(1, killed + count('Survived', 'NoCoverage'));
+  if (score < 80) isShort = true;
+  console.log(
+    `${room}: ${score.toFixed(1)} % of ${mutants.length} mutants noticed, ${count('Survived')} survived, ${count('NoCoverage')} reached by no test`,
+  );
+}
+if (isShort) process.exitCode = 1;
