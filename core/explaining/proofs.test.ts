@@ -3,6 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { anyPlacement } from '../../test/support/arbitraries.ts';
 import { desktop, labelled } from '../../test/support/builders.ts';
 import { SLIPS, expectSound } from '../../test/support/soundWords.ts';
+import type { Placement } from '../machine/index.ts';
 import { ledgerEntry } from '../ledger/index.ts';
 import type { LedgerEntry } from '../ledger/index.ts';
 import {
@@ -106,6 +107,30 @@ function textsOf(proof: Proof): string[] {
 }
 
 describe('words for whatever was measured', () => {
+  test('tell the customer of the channels in plain words, and of an uneven set why nothing is sure', () => {
+    const measured = (placement: Placement, level: number): ProofSide => ({
+      ...{ placement, setting: 'standard' },
+      measurements: [
+        {
+          ...{ metric: 'bandwidth', test: 'copy', power: 'mains, full power', sense: null },
+          ...{ warmUp: 0, resolution: '', tool: '', conditions: '' },
+          runs: [0.99, 1, 1.01].map((part) => part * level),
+          fingerprint: fingerprint(machine, placement),
+        },
+      ],
+    });
+    const uneven = { a1: small, b1: large };
+    const before = { a1: small, a2: large };
+    const said = reportProof(proveChange(machine, measured(before, 14), measured(uneven, 27), 1));
+    expect(said.join(' ')).toContain('part of the memory works side by side');
+    expect(said.join(' ')).not.toContain('Channel mode');
+    const even = { a1: large, b1: large };
+    const paired = reportProof(
+      proveChange(machine, measured({ a1: large, a2: large }, 14), measured(even, 27.5), 1),
+    );
+    expect(paired.join(' ')).toContain('work side by side: the measured transfer shows it');
+  });
+
   test('are whole, on the page and on paper', () => {
     fc.assert(
       fc.property(anyProof, (proof) => {

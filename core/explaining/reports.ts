@@ -1,7 +1,7 @@
 import type { MemoryModule } from '../memory/index.ts';
 import type { OperatingPoint } from '../operating-point/index.ts';
 import { METRIC_TRAITS, mean } from '../proving/index.ts';
-import type { MetricProof, Proof } from '../proving/index.ts';
+import type { ChannelInference, MetricProof, Proof } from '../proving/index.ts';
 import { exhausted } from '../units/index.ts';
 import { usableText } from './points.ts';
 import { explainChannels, explainGain, multiplicityText, PROMISE_WORDS } from './proofs.ts';
@@ -80,14 +80,30 @@ function pointWords(point: OperatingPoint, start: string, otherwise: string): st
 /** What was proven besides the figures, and how sure it is. */
 export function reportProof(proof: Proof): string[] {
   const { channels } = proof;
-  return [
-    ...(channels?.verdict.type === 'paired'
-      ? ['The modules work side by side: the measured transfer shows it.']
-      : channels
-        ? [`${explainChannels(channels).title}.`]
-        : []),
-    ...[multiplicityText(proof)].filter((text) => text !== undefined),
-  ];
+  return [channels && plainChannels(channels), multiplicityText(proof)].filter(
+    (text) => text !== undefined,
+  );
+}
+
+/** What bandwidth says of the channels, for whoever paid; nothing where it says nothing of this set. */
+function plainChannels(channels: ChannelInference): string | undefined {
+  const { verdict } = channels;
+  switch (verdict.type) {
+    case 'paired':
+      return 'The modules work side by side: the measured transfer shows it.';
+    case "can't tell":
+      return verdict.open.includes('uneven')
+        ? 'The modules differ in size, so no more than part of the memory works side by side; no test can tell the parts from one another.'
+        : 'Whether the modules work side by side: what was measured does not tell.';
+    case 'above the bus':
+      return undefined;
+    case 'one wide':
+    case 'partly':
+    case 'only one channel holds memory':
+      return `${explainChannels(channels).title}.`;
+    default:
+      return exhausted(verdict);
+  }
 }
 
 /** The verdict for whoever paid for it, without the trade's words. */
