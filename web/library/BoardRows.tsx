@@ -64,7 +64,7 @@ export function SlotRowFields(props: SlotRowFieldsProps) {
           aria-label={`Slot ${number}, printed name`}
           aria-invalid={slot?.printedName !== undefined}
           placeholder="as printed"
-          className={`${CELL} figure w-36! grow`}
+          className={`${CELL} figure w-32! grow`}
           {...form.register(`slots.${index}.printedName`)}
         />
         <span className="flex items-center gap-1.5">
@@ -76,7 +76,7 @@ export function SlotRowFields(props: SlotRowFieldsProps) {
           <input
             aria-label={`Slot ${number}, colour`}
             placeholder="colour"
-            className={`${CELL} w-24!`}
+            className={`${CELL} w-20!`}
             {...form.register(`slots.${index}.colour`)}
           />
         </span>
@@ -86,7 +86,7 @@ export function SlotRowFields(props: SlotRowFieldsProps) {
             aria-label={`Slot ${number}, channel`}
             aria-invalid={slot?.channels !== undefined}
             list="board-channels"
-            className={`${CELL} figure w-16!`}
+            className={`${CELL} figure w-14!`}
             {...form.register(`slots.${index}.channels`)}
           />
         </span>
@@ -97,7 +97,7 @@ export function SlotRowFields(props: SlotRowFieldsProps) {
             aria-invalid={slot?.maxCapacity !== undefined}
             placeholder="GB"
             inputMode="decimal"
-            className={`${CELL} figure w-16!`}
+            className={`${CELL} figure w-14!`}
             {...form.register(`slots.${index}.maxCapacity`)}
           />
         </span>

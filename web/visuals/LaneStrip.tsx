@@ -43,8 +43,8 @@ function depthOf(stretches: readonly Stretch[], load: number): number {
 }
 
 /**
- * One lane per channel, drawn to GB per channel. Where lanes run side by side they are solid in
- * the channel's own pattern; the tail is hatched. The axis below counts the total that far, and
+ * One lane per channel, drawn to GB per channel. Where lanes run side by side they are coloured in
+ * the channel's own pattern; the tail is pale. The axis below counts the total that far, and
  * the need is one line across.
  */
 export function LaneStrip({ machine, point, need, band }: LaneStripProps) {
@@ -137,12 +137,17 @@ const widthWord = (width: number, all: number) =>
   width === 1 ? 'one wide' : width === 2 && all === 2 ? 'paired' : `${width} wide`;
 
 function caption(point: Running, layout: Layout): string {
-  if (layout.reading === 'zone')
-    return 'Solid runs side by side, hatched one channel wide. The axis counts the total that far.';
+  if (layout.reading === 'zone') {
+    const hasTail = stretchesOf(layout).some(({ channels }) => channels.length === 1);
+    const said = hasTail
+      ? 'Coloured runs side by side, pale one channel wide.'
+      : 'All runs side by side.';
+    return `${said} The axis counts the total that far.`;
+  }
   const other = point.layouts[1];
   return other
-    ? `Hatched: this machine may run the uneven set one channel wide. If it does not, ${gb(other.regions[0]?.capacity ?? 0)} would run side by side.`
-    : 'Hatched: this machine runs an uneven set one channel wide.';
+    ? `Pale: this machine may run the uneven set one channel wide. If it does not, ${gb(other.regions[0]?.capacity ?? 0)} would run side by side.`
+    : 'Pale: this machine runs an uneven set one channel wide.';
 }
 
 interface SegmentProps {
