@@ -26,20 +26,20 @@ function said(placement: Placement, more: Partial<Machine> = {}, need?: number):
 }
 
 describe('the lanes', () => {
-  test('say in words how much runs side by side, and explain a pale tail only where there is one', () => {
+  test('say in words how much runs side by side, and explain a dull tail only where there is one', () => {
     expect(said(even)).toContain('16 GB paired');
     expect(said(even)).toContain('All runs side by side.');
-    expect(said(even)).not.toContain('pale');
+    expect(said(even)).not.toContain('dull');
     expect(said(uneven)).toContain('8 GB paired');
     expect(said(uneven)).toContain('8 GB one wide');
-    expect(said(uneven)).toContain('pale one channel wide');
+    expect(said(uneven)).toContain('dull one channel wide');
     expect(said({ a1: large })).toContain('16 GB one wide');
     expect(said({ a1: large })).toContain('empty');
   });
 
   test('show a machine that runs an uneven set one channel wide as such, and doubt as doubt', () => {
     expect(said(uneven, { unevenChannels: 'single' })).toContain(
-      'Pale: this machine runs an uneven set one channel wide.',
+      'Dull: this machine runs an uneven set one channel wide.',
     );
     const doubtful = said(uneven, { unevenChannels: 'unknown' });
     expect(doubtful).toMatch(

@@ -44,7 +44,7 @@ function depthOf(stretches: readonly Stretch[], load: number): number {
 
 /**
  * One lane per channel, drawn to GB per channel. Where lanes run side by side they are coloured in
- * the channel's own pattern; the tail is pale. The axis below counts the total that far, and
+ * the channel's own pattern; the tail is dull. The axis below counts the total that far, and
  * the need is one line across.
  */
 export function LaneStrip({ machine, point, need, band }: LaneStripProps) {
@@ -140,14 +140,14 @@ function caption(point: Running, layout: Layout): string {
   if (layout.reading === 'zone') {
     const hasTail = stretchesOf(layout).some(({ channels }) => channels.length === 1);
     const said = hasTail
-      ? 'Coloured runs side by side, pale one channel wide.'
+      ? 'Coloured runs side by side, dull one channel wide.'
       : 'All runs side by side.';
     return `${said} The axis counts the total that far.`;
   }
   const other = point.layouts[1];
   return other
-    ? `Pale: this machine may run the uneven set one channel wide. If it does not, ${gb(other.regions[0]?.capacity ?? 0)} would run side by side.`
-    : 'Pale: this machine runs an uneven set one channel wide.';
+    ? `Dull: this machine may run the uneven set one channel wide. If it does not, ${gb(other.regions[0]?.capacity ?? 0)} would run side by side.`
+    : 'Dull: this machine runs an uneven set one channel wide.';
 }
 
 interface SegmentProps {
