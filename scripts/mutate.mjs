@@ -53,7 +53,7 @@ for (const room of rooms) {
         '!**/*.test-d.ts',
       ],
       coverageAnalysis: 'perTest',
-      concurrency: 2,
+      concurrency: Number(process.env.MUTATE_JOBS ?? 2),
       timeoutMS: 60_000,
       reporters: ['clear-text', 'json'],
       clearTextReporter: { allowColor: false, logTests: false, reportTests: false },

@@ -59,6 +59,7 @@ export class Arranger {
   readonly #solderedMates: readonly { readonly channel: number; readonly token: Token }[];
   readonly #soldered: readonly { readonly channel: number; readonly keys: Agreement }[];
   readonly #solderedOwn: DataRate | undefined;
+  readonly #solderedRanks: number;
 
   constructor(board: Board, supply: Supply) {
     this.#board = board;
@@ -84,6 +85,7 @@ export class Arranger {
       };
       return { channel, token: { kind: -1, mates, left: 0 } };
     });
+    this.#solderedRanks = board.channels.reduce((sum, { soldered }) => sum + soldered.ranks, 0);
     this.#solderedOwn = lowestRate(
       machine.soldered.map(
         ({ part }) => (supply.profiled ? part.profile?.rate : part.rate) ?? part.rate,
@@ -127,7 +129,11 @@ export class Arranger {
     };
     const most = this.bestWidth(counts);
     const tables = new Map<number, DataRate | undefined>();
-    spreadOver(board, this.#itemsOf(counts), (loads, socketed) => {
+    const items = this.#itemsOf(counts);
+    // Profiles may go beyond the table, except that the strict school then refuses them.
+    const { profiled, school } = board.rules;
+    const loosest = profiled && school !== 'strict' ? 0 : this.loosestTable(counts);
+    spreadOver(board, items, (loads, socketed) => {
       if (!board.admits(loads, socketed)) return true;
       const width = board.width(loads, set);
       if (width === 0) return true;
@@ -139,12 +145,29 @@ export class Arranger {
           before !== undefined && (table === undefined || exactRate(table) > exactRate(before));
         if (isLooser) tables.set(width, table);
       }
-      // Nothing is wider than sizes allow, nor looser than no limit.
-      return !(width === most && table === undefined);
+      // Nothing is wider than sizes allow, nor looser than the table can be.
+      return !(width === most && (table === undefined || exactRate(table) >= loosest));
     });
     const found = [...tables].map(([width, table]) => ({ width, table }));
     this.#spreads.set(key, found);
     return found;
+  }
+
+  /** The loosest limit, exact MT/s, the rate table can set on any spread of a set. */
+  loosestTable(counts: ArrayLike<number>): number {
+    const { channels, machine } = this.#board;
+    let modules = machine.soldered.length;
+    let ranks = this.#solderedRanks;
+    let each = this.#solderedRanks;
+    this.#supply.kinds.forEach((kind, at) => {
+      const count = counts[at] ?? 0;
+      modules += count;
+      if (count === 0 || Number.isNaN(kind.ranks)) return;
+      ranks += kind.ranks * count;
+      each = Math.max(each, kind.ranks);
+    });
+    const share = (all: number) => Math.ceil(all / channels.length);
+    return this.#board.bestTableLimit(share(modules), share(ranks), each);
   }
 
   /** Counts as a number where there are few kinds, else as text. */

@@ -59,6 +59,7 @@ export class Board {
   readonly ranksMatter: boolean;
   /** Slots differ in what they take, so that it matters which module sits where. */
   readonly hasOwnMaxima: boolean;
+  readonly #bestLimits = new Map<number, number>();
   readonly #tableRates = new Map<number, DataRate | undefined>();
   readonly #rates = new Map<Generation, Map<number, number>>();
   readonly #load: number;
@@ -199,18 +200,33 @@ export class Board {
     return rate;
   }
 
-  /** The highest table limit any load of at least so many modules can have. */
-  bestTableLimit(modules: number): number {
+  /**
+   * The highest table limit a placement can have whose fullest channel holds at least so many modules
+   * and whose most ranked one at least so many ranks; Infinity where the table may set none.
+   *
+   * @param ranksEach - the most any module has
+   */
+  bestTableLimit(modules: number, ranks = 0, ranksEach = 64): number {
     const { rateTable, maxRanksPerChannel } = this.machine;
     if (rateTable.length === 0) return Infinity;
+    const key = (modules * 1000 + ranks) * 1000 + ranksEach;
+    const known = this.#bestLimits.get(key);
+    if (known !== undefined) return known;
     const mostRanks = maxRanksPerChannel === 'unknown' ? 64 : maxRanksPerChannel;
-    let best = 0;
-    for (let count = modules; count <= this.rows; count++) {
-      const rows = rateTable.filter((row) => row.modulesPerChannel === count);
-      const covered = Math.max(0, ...rows.map((row) => row.ranksPerChannel));
-      if (covered < mostRanks) return Infinity; // ranks beyond the last row are not limited
-      for (const row of rows) best = Math.max(best, exactRate(row.rate));
-    }
+    const bestOf = (least: number, atLeastRanks: number) => {
+      let best = 0;
+      for (let count = least; count <= this.rows; count++) {
+        const rows = rateTable.filter((row) => row.modulesPerChannel === count);
+        const covered = Math.max(0, ...rows.map((row) => row.ranksPerChannel));
+        // Neither a count without rows nor ranks beyond the last row are limited.
+        if (rows.length === 0 || covered < Math.min(mostRanks, count * ranksEach)) return Infinity;
+        for (const row of rows)
+          if (row.ranksPerChannel >= atLeastRanks) best = Math.max(best, exactRate(row.rate));
+      }
+      return best;
+    };
+    const best = Math.min(bestOf(modules, 0), bestOf(1, ranks));
+    this.#bestLimits.set(key, best);
     return best;
   }
 

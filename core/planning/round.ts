@@ -4,6 +4,8 @@ import type { Arranger, Unit } from './arrange.ts';
 import { boughtBy, cheapestBills, eitherCost, joinBills } from './bills.ts';
 import type { Billed, KindBills } from './bills.ts';
 import type { Board } from './board.ts';
+import { Outlook } from './outlook.ts';
+import type { OutlookKind } from './outlook.ts';
 import { kitOf } from './supply.ts';
 import type { ModuleClass, Source, Supply } from './supply.ts';
 import type { Pool, SweepHost } from './sweep.ts';
@@ -37,6 +39,11 @@ interface RoundKind {
   readonly least: Map<string, Float64Array>;
 }
 
+/** A kind at the least it costs beside what is kept. */
+interface PricedKind extends OutlookKind {
+  readonly kind: number;
+}
+
 /** One minimum rate: prices of every kind, and the sets tried with what is kept. */
 export class Round {
   readonly #board: Board;
@@ -47,6 +54,9 @@ export class Round {
   readonly #overOwn: DataRate | undefined;
   readonly #kinds: readonly RoundKind[];
   readonly #solderedSizes: ReadonlySet<number>;
+  readonly #solderedChannels: number;
+  /** The most ranks of any module; one that is not known may have as many as there are. */
+  readonly #ranksEach: number;
   readonly #keys = new WeakMap<ReadonlyMap<number, number>, string>();
 
   constructor(
@@ -65,6 +75,11 @@ export class Round {
     const over = classes.filter(({ kind }) => pool.supply.kinds[kind]?.over);
     this.#overOwn = over[0]?.own;
     this.#solderedSizes = new Set(board.machine.soldered.map(({ part }) => part.capacity));
+    this.#solderedChannels = new Set(board.machine.soldered.map(({ channel }) => channel)).size;
+    this.#ranksEach = Math.max(
+      ...board.channels.map(({ soldered }) => soldered.ranks),
+      ...pool.supply.kinds.map(({ ranks }) => (Number.isNaN(ranks) ? 64 : ranks)),
+    );
     const byKind = new Map<number, Billed[]>();
     for (const of of classes) {
       if (of.sources.length === 0) continue;
@@ -132,8 +147,8 @@ export class Round {
     for (const { of } of kept)
       components.set(of.component, (components.get(of.component) ?? 0) + 1);
     if (pairs && this.#rowsFor(components) > this.#board.rows) return;
-    const kinds = this.#kinds.map((entry) => ({
-      ...entry,
+    const kinds = this.#kinds.map((entry): PricedKind => ({
+      ...{ kind: entry.kind, capacity: entry.capacity },
       cost: pairs ? this.#leastCost(entry, components) : entry.bills.cost,
     }));
     let polls = 0;
@@ -147,8 +162,12 @@ export class Round {
       if (large) {
         const width = this.#arranger.bestWidth(counts);
         if (width === 0) return;
-        const reach = this.#bestRate(total) * width;
-        if (stairs.covers(net, installed, reach, grade, displaced, free)) return;
+        const isBeaten = (rate: number) =>
+          stairs.least(installed, rate * width, grade, displaced, free) <= net;
+        const rate = this.#bestRate(total);
+        if (isBeaten(rate)) return;
+        const held = supply.profiled ? Infinity : this.#arranger.loosestTable(counts);
+        if (held < rate && isBeaten(held)) return;
       }
       if (supply.mustMiss && supply.kinds.every((one, at) => one.hasProfile || !counts[at])) return;
       const own = this.#ownOf(counts);
@@ -162,30 +181,57 @@ export class Round {
       }
       this.#realise(kept, fresh, base, installed, reach, grade, displaced, free, components);
     };
-    const grow = (at: number, added: number, cost: number, installed: number, size: number) => {
+    const grow = (
+      from: readonly PricedKind[],
+      ahead: Outlook | undefined,
+      ...[at, added, cost, installed, size]: [number, number, number, number, number]
+    ): void => {
       if ((++polls & 1023) === 0 && this.#host.shouldStop()) return;
-      if (at === kinds.length) {
-        if (kept.length + added > 0) leaf(added, cost, installed, size >= 0);
+      if (at === from.length) {
+        const isLeftOut = ahead !== undefined && size >= 0;
+        if (kept.length + added > 0 && !isLeftOut) leaf(added, cost, installed, size >= 0);
         return;
       }
-      const entry = kinds[at];
+      const entry = from[at];
       if (!entry) return;
       const { kind, capacity, cost: prices } = entry;
       const before = counts[kind] ?? 0;
       for (let count = 0; count + added <= room; count++) {
         const price = prices[count] ?? Infinity;
         if (price === Infinity || base + cost + price > budget) break;
+        const then = [at + 1, added + count, cost + price, installed + count * capacity] as const;
+        if (ahead && then[2] >= ahead.limit(then[0], then[1], then[3] - keptCapacity)) continue;
         counts[kind] = before + count;
         fresh[kind] = count;
         const next = count === 0 || size === capacity ? size : size === 0 ? capacity : -1;
-        grow(at + 1, added + count, cost + price, installed + count * capacity, next);
+        grow(from, ahead, ...then, next);
       }
       counts[kind] = before;
       fresh[kind] = 0;
     };
     // `size`: the one size all modules have so far, 0 for none yet, −1 once they differ.
     const [only = 0] = sizes;
-    grow(0, 0, 0, keptCapacity, sizes.size > 1 ? -1 : only);
+    const start = sizes.size > 1 ? -1 : only;
+    if (!large) {
+      grow(kinds, undefined, 0, 0, 0, keptCapacity, start);
+      return;
+    }
+    // Sets of one size match better and are few: the uneven ones then have something to beat.
+    for (const size of new Set(sizes.size === 0 ? kinds.map(({ capacity }) => capacity) : sizes))
+      if (start >= 0) {
+        const alike = kinds.filter(({ capacity }) => capacity === size);
+        grow(alike, undefined, 0, 0, 0, keptCapacity, start);
+      }
+    const width = this.#board.channels.length;
+    const grade = Math.max(bestGrade, UNEVEN);
+    const ahead = new Outlook(kinds, room, stairs.unit, (added, capacity) => {
+      const total = kept.length + added;
+      const reach = this.#bestRate(total) * Math.min(width, total + this.#solderedChannels);
+      return (
+        this.#host.toBeat(keptCapacity + capacity, reach, grade, displaced, slots - total) - base
+      );
+    });
+    grow(kinds, ahead, 0, 0, 0, keptCapacity, start);
   }
 
   /** No set of so many modules runs faster: the sweep's rate, or the table's for its fullest channel. */
@@ -194,7 +240,9 @@ export class Round {
     const soldered = channels.reduce((sum, one) => sum + one.soldered.modules, 0);
     const fullest = Math.ceil((total + soldered) / Math.max(1, channels.length));
     // Profiles may go beyond the table.
-    const table = this.#pool.supply.profiled ? Infinity : this.#board.bestTableLimit(fullest);
+    const table = this.#pool.supply.profiled
+      ? Infinity
+      : this.#board.bestTableLimit(fullest, 0, this.#ranksEach);
     return Math.min(this.#speed, table);
   }
 

@@ -270,15 +270,16 @@ export class PlanSearch {
       () => this.#front.items.map(({ step }) => step),
       () => this.#version,
     );
+    const isRefused = (installed: number) => installed > limit || this.#usable(installed) < need;
     return {
       slots: machine.slots.length,
       found: this.#fitted,
       ...{ solderedCapacity, labour, stairs },
       budget: this.query.budget ?? Infinity,
+      toBeat: (installed, ...others) =>
+        isRefused(installed) ? -Infinity : stairs.least(installed, ...others),
       isCovered: (cost, installed, reach, grade, displaced, free) =>
-        installed > limit ||
-        this.#usable(installed) < need ||
-        this.#covers(cost, installed, reach, grade, displaced, free),
+        isRefused(installed) || this.#covers(cost, installed, reach, grade, displaced, free),
       costToBeat: (...others) => this.#front.costToBeat(this.#vector(0, ...others)),
       take: (candidate, arranger) => this.#take(candidate, arranger, mode),
       shouldStop: this.#stop,

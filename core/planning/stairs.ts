@@ -9,14 +9,15 @@ export interface Step {
 }
 
 /**
- * Answers "is there anything at least this good?" in one look-up for the many sets that share all
+ * Answers "what does anything at least this good cost?" in one look-up for the many sets that share all
  * but cost and capacity: per combination of the other four, the least cost for each capacity.
  */
 export class Stairs {
   readonly #steps: () => readonly Step[];
   readonly #version: () => number;
   readonly #usableOf: (installed: number) => number;
-  readonly #unit: number;
+  /** All capacities are whole multiples of it, GiB. */
+  readonly unit: number;
   readonly #size: number;
   readonly #built = new Map<string, { version: number; least: Float64Array }>();
 
@@ -31,28 +32,22 @@ export class Stairs {
     steps: () => readonly Step[],
     version: () => number,
   ) {
-    this.#unit = unit;
+    this.unit = unit;
     this.#size = Math.round(most / unit) + 1;
     this.#usableOf = usableOf;
     this.#steps = steps;
     this.#version = version;
   }
 
-  covers(
-    cost: number,
-    installed: number,
-    reach: number,
-    grade: number,
-    displaced: number,
-    free: number,
-  ): boolean {
+  /** The least cost of anything at least this good; Infinity where nothing is. */
+  least(installed: number, reach: number, grade: number, displaced: number, free: number): number {
     const key = `${reach} ${grade} ${displaced} ${free}`;
     let stair = this.#built.get(key);
     if (!stair || stair.version !== this.#version()) {
       stair = { version: this.#version(), least: this.#build(reach, grade, displaced, free) };
       this.#built.set(key, stair);
     }
-    return (stair.least[Math.round(installed / this.#unit)] ?? Infinity) <= cost;
+    return stair.least[Math.round(installed / this.unit)] ?? Infinity;
   }
 
   #build(reach: number, grade: number, displaced: number, free: number): Float64Array {
@@ -74,7 +69,7 @@ export class Stairs {
     let high = this.#size - 1;
     while (low < high) {
       const middle = Math.ceil((low + high) / 2);
-      if (this.#usableOf(middle * this.#unit) <= usable) low = middle;
+      if (this.#usableOf(middle * this.unit) <= usable) low = middle;
       else high = middle - 1;
     }
     return low;

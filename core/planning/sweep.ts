@@ -43,6 +43,14 @@ export interface SweepHost {
     displaced: number,
     free: number,
   ) => number;
+  /** The same for a set not chosen yet, in one look-up; −Infinity where no set of such worth will do. */
+  toBeat: (
+    installed: number,
+    reach: number,
+    grade: number,
+    displaced: number,
+    free: number,
+  ) => number;
   /** Fills a staircase; see {@link Stairs}. */
   readonly stairs: Stairs;
   take: (candidate: Candidate, arranger: Arranger) => void;

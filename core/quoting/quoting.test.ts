@@ -1,20 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { anyModule } from '../../test/support/arbitraries.ts';
 import { desktop, labelled } from '../../test/support/builders.ts';
-import { readLabel, writeLabel } from '../memory/index.ts';
 import { runToEnd } from '../planning/index.ts';
 import type { PlanQuery } from '../planning/index.ts';
-import {
-  DEFAULT_TERMS,
-  catalogueFromRows,
-  catalogueToRows,
-  quoteState,
-  readAmount,
-  sumQuote,
-  taxWithin,
-  wholeLines,
-} from './index.ts';
+import { DEFAULT_TERMS, quoteState, sumQuote, taxWithin, wholeLines } from './index.ts';
 
 const eight = labelled('8GB 1Rx8 PC4-2666V-UA2-11 OR-8');
 
@@ -37,7 +26,6 @@ describe('a quote', () => {
   const part = { id: 'pair', text: 'two modules', price: 4400, leadDays: 3 };
 
   test('its lines add up to its total, and the tax is contained in it', () => {
-    const words = { labour: 'fitting', pulled: (slot: string) => `pulled from ${slot}` };
     const sum = sumQuote(plan, [part], query.credit, DEFAULT_TERMS, words);
     expect(sum.lines.map(({ kind, quantity, each }) => [kind, quantity * each])).toEqual([
       ['part', 4400],
@@ -81,6 +69,62 @@ describe('a quote', () => {
     );
   });
 
+  const words = { labour: 'fitting', pulled: (slot: string) => `pulled from ${slot}` };
+  const bare = { ...plan, purchases: [], drawer: [], pulled: [] };
+  const free = { parts: 0, labour: 0, credit: 0, net: 0 };
+
+  test('a piece from the drawer is a line of its own, and free labour is none', () => {
+    const pieces = [part, { id: 'piece', text: 'a module of ours', price: 900, leadDays: 0 }];
+    const sum = sumQuote(
+      { ...bare, drawer: ['piece'], cost: { ...free, parts: 900, net: 900 } },
+      ...([pieces, {}, DEFAULT_TERMS, words] as const),
+    );
+    expect(sum.lines).toEqual([
+      { kind: 'drawer', text: 'a module of ours', quantity: 1, each: 900 },
+    ]);
+    expect(sum.leadDays).toBe(0);
+    expect(sumQuote({ ...bare, cost: free }, [], {}, DEFAULT_TERMS, words).lines).toEqual([]);
+  });
+
+  test('the longest lead time counts, and one that is not known leaves the sum unknown', () => {
+    const bought = { ...bare, cost: free };
+    const packs = ['a', 'b'].map((offerId) => ({ offerId, packs: 1 }));
+    const lead = (...days: (number | undefined)[]) =>
+      sumQuote(
+        { ...bought, purchases: packs },
+        days.map((leadDays, at) => ({ id: 'ab'[at] ?? '', text: '', price: 0, leadDays })),
+        ...([{}, DEFAULT_TERMS, words] as const),
+      ).leadDays;
+    expect(lead(3, 9)).toBe(9);
+    expect(lead(9, 3)).toBe(9);
+    expect(lead(undefined, 9)).toBeUndefined();
+    expect(lead(9, undefined)).toBeUndefined();
+  });
+
+  test('a plan whose part has no price is the caller’s mistake, and named', () => {
+    expect(() => sumQuote(plan, [], {}, DEFAULT_TERMS, words)).toThrow(
+      'expected a price for every part of a plan, received none for pair',
+    );
+  });
+
+  test('only single lines that held a part of a cent are moved; whole ones stay as they are', () => {
+    const line = (quantity: number, each: number) =>
+      ({ kind: 'credit', text: '', quantity, each }) as const;
+    const each = (lines: readonly ReturnType<typeof line>[], total: number) =>
+      wholeLines(lines, total).map((one) => one.each);
+    expect(each([line(1, 500), line(2, 10.5), line(1, 7.25), line(1, 7.25)], 536)).toEqual([
+      ...[500, 11, 7, 7],
+    ]);
+    expect(each([line(1, 500), line(1, 0.4), line(1, 0.4), line(1, 0.4)], 501)).toEqual([
+      ...[500, 1, 0, 0],
+    ]);
+    expect(each([line(1, 500), line(3, 20)], 999)).toEqual([500, 20]); // stored whole: not touched
+  });
+
+  test('a shop that has set nothing promises nothing and has no address', () => {
+    expect(DEFAULT_TERMS).toMatchObject({ address: '', warranty: '', creditPerGb: 0 });
+  });
+
   test('thirds of a cent in an earlier quote are made whole without changing its total', () => {
     const third = { kind: 'credit', text: '', quantity: 1, each: -640 / 3 } as const;
     const lines = wholeLines(
@@ -106,65 +150,5 @@ describe('a quote', () => {
     ['open', { validUntil: '2026-11-25', answer: undefined, isLatest: true }],
   ] as const)('is %s', (state, quote) => {
     expect(quoteState(quote, '2026-11-25')).toBe(state);
-  });
-});
-
-describe('a catalogue as a table', () => {
-  const anyEntry = fc.record({
-    module: anyModule.map((module) => readLabel(writeLabel(module)).module ?? module),
-    supplier: fc.constantFrom('', 'Mainland parts hall', 'Barge, bit & "surplus"'),
-    article: fc.constantFrom('', 'M-1'),
-    units: fc.integer({ min: 1, max: 16 }),
-    price: fc.option(fc.nat(999_999)),
-    stock: fc.option(fc.nat(500)),
-    leadDays: fc.option(fc.nat(90)),
-  });
-
-  test('comes back as it went out', () => {
-    fc.assert(
-      fc.property(fc.array(anyEntry, { maxLength: 8 }), (list) => {
-        const entries = list.map((one) => ({ ...one, label: writeLabel(one.module).trim() }));
-        const read = catalogueFromRows(catalogueToRows(entries));
-        expect(read.faults).toEqual([]);
-        expect(read.entries).toEqual(
-          entries.map((one) => ({ ...one, module: readLabel(one.label).module })),
-        );
-      }),
-    );
-  });
-
-  test('names every bad row of ten thousand and reads the others', () => {
-    const rows = Array.from({ length: 10_000 }, (_, at) => [
-      at % 1000 === 7 ? 'a biscuit' : '8GB 1Rx8 PC4-2666V-UA2-11 OR-8',
-      at % 2000 === 8 ? '12,999' : '21,90',
-    ]);
-    const { entries, faults } = catalogueFromRows([['Label', 'Price'], ...rows]);
-    expect(entries).toHaveLength(10_000 - 10 - 5);
-    expect(faults.filter(({ type }) => type === 'label').map(({ row }) => row)[0]).toBe(9);
-    expect(faults.filter(({ type }) => type === 'number')).toHaveLength(5);
-    expect(entries[0]?.price).toBe(2190);
-  });
-
-  test('a part number with two meanings is noticed; a missing label column too', () => {
-    const read = catalogueFromRows([
-      ['label'],
-      ['8GB 1Rx8 PC4-2666V-UA2-11 ORL-8U26'],
-      ['16GB 2Rx8 PC4-2666V-UB1-11 ORL-8U26'],
-    ]);
-    expect(read.contradictions).toEqual([{ part: 'ORL-8U26', rows: [2, 3] }]);
-    expect(catalogueFromRows([['name']]).faults).toEqual([
-      { type: 'column-missing', row: 1, column: 'label' },
-    ]);
-  });
-
-  test.each([
-    ['21.9', 2190],
-    ['0', 0],
-    ['', null],
-    ['-3', undefined],
-    ['1.234,50', undefined],
-    ['12.345', undefined],
-  ])('reads the amount “%s”', (text, amount) => {
-    expect(readAmount(text)).toBe(amount);
   });
 });
