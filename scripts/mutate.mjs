@@ -12,7 +12,7 @@ const ROOMS = {
   'operating-point': ['test/rules.test.ts'],
   matching: ['test/rules.test.ts'],
   memory: ['test/rules.test.ts', 'core/operating-point'],
-  'planning/assess': ['core/planning/planning.test.ts', 'test/rules.test.ts'],
+  'planning/assess': ['core/planning/assess.test.ts', 'test/rules.test.ts'],
   quoting: ['test/storedRows.test.ts'],
   proving: ['core/explaining/proofs.test.ts', 'test/rules.test.ts'],
 };
