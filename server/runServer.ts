@@ -20,6 +20,7 @@ export async function runServer(
   isDemo = false,
 ): Promise<void> {
   const { TEMBRIX_PORT = '4870', TEMBRIX_LOG = 'warn' } = process.env;
+  process.umask(0o077); // what is written here is the owner's alone
   const built = join(packageRoot(), 'dist/web');
   try {
     const server = await startServer({

@@ -44,7 +44,7 @@ export async function startServer({
 }: StartOptions): Promise<RunningServer> {
   const store = await openStore(place);
   const door = new LanDoor(store.db, log, measuringPage);
-  const app = createApp({ db: store.db, log, webDirectory, door, measuringPage, isDemo });
+  const app = createApp({ store, log, webDirectory, door, measuringPage, isDemo });
   const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {
     const listening = app.listen(port, '127.0.0.1', (error?: NodeJS.ErrnoException) => {
       if (!error) resolve(listening);

@@ -120,7 +120,7 @@ test('what cannot be read back is not kept', async () => {
   const app = express();
   app.use(express.json());
   const { db } = api.server;
-  mountRoutes(app, db, (over) => ({
+  mountRoutes(app, { db, write: (run) => db.transaction(run) }, (over) => ({
     ...createHandlers(over, undefined as never, false),
     nameMaker: async ({ params, body }) => {
       await over.insert(makers).values({ key: params.key, name: body.name } as never);

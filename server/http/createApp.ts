@@ -5,7 +5,7 @@ import type { Logger } from 'pino';
 import { openApi } from '#contract/openApi';
 import type { LanDoor } from '../door/lanDoor.ts';
 import { measuringRouter } from '../door/doorApp.ts';
-import type { Database } from '../store/openStore.ts';
+import type { Store } from '../store/openStore.ts';
 import { createHandlers } from './handlers.ts';
 import { mountRoutes } from './mount.ts';
 import { mountPrints } from './mountPrints.ts';
@@ -16,7 +16,7 @@ import { readJson } from './readJson.ts';
 
 /** What the server is made of. */
 export interface AppParts {
-  readonly db: Database;
+  readonly store: Pick<Store, 'db' | 'write'>;
   readonly log: Logger;
   /** The built interface; absent where another server delivers it. */
   readonly webDirectory?: string | undefined;
@@ -39,7 +39,8 @@ const carriesFiles = ({ url = '' }: IncomingMessage) =>
 
 /** The whole HTTP side over a database. */
 export function createApp(parts: AppParts): Express {
-  const { db, log, webDirectory, door, measuringPage, isDemo = false } = parts;
+  const { store, log, webDirectory, door, measuringPage, isDemo = false } = parts;
+  const { db } = store;
   const app = express();
   app.disable('x-powered-by');
   app.use(securityHeaders());
@@ -59,7 +60,7 @@ export function createApp(parts: AppParts): Express {
   const description = openApi();
   app.get('/api/openapi.json', (_request, response) => void response.json(description));
   mountPrints(app, db);
-  mountRoutes(app, db, (over) => createHandlers(over, door, isDemo));
+  mountRoutes(app, store, (over) => createHandlers(over, door, isDemo));
   if (measuringPage !== undefined) {
     app.get('/api/measuring-page.html', (_request, response) => {
       response.attachment('memory-measuring-page.html').type('html').send(measuringPage);

@@ -2,7 +2,7 @@ import type { Express, Request } from 'express';
 import type { z } from 'zod';
 import { routes } from '#contract/routes';
 import type { Route, RouteName, Routes } from '#contract/routes';
-import type { Database } from '../store/openStore.ts';
+import type { Database, Store } from '../store/openStore.ts';
 import { InputError } from './problems.ts';
 
 /** What a handler receives, checked. */
@@ -29,7 +29,7 @@ function parse<T extends z.ZodType>(schema: T, value: unknown): z.output<T> {
  */
 export function mountRoutes(
   app: Express,
-  db: Database,
+  { db, write }: Pick<Store, 'db' | 'write'>,
   handlersOver: (db: Database) => Handlers,
 ): void {
   for (const [name, route] of Object.entries<Route>(routes)) {
@@ -48,7 +48,7 @@ export function mountRoutes(
         body: parse(route.body, request.body),
       };
       const output = route.stores
-        ? await db.transaction((tx) => answer(tx, input))
+        ? await write((tx) => answer(tx, input))
         : await answer(db, input);
       response.status(route.status).json(output);
     });

@@ -1,0 +1,111 @@
+import { chmodSync, existsSync, mkdirSync, rmSync } from 'node:fs';
+import { open, readdir } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import { PGlite } from '@electric-sql/pglite';
+import { sql } from 'drizzle-orm';
+import { drizzle } from 'drizzle-orm/pglite';
+import { migrate } from 'drizzle-orm/pglite/migrator';
+import { DURABLE_SETTINGS, DurableFiles, syncDirectory } from './durableFiles.ts';
+import { Housekeeping } from './housekeeping.ts';
+import { lockDirectory } from './lock.ts';
+import { migrationsFolder, storeOptions } from './options.ts';
+import type { Database, Store } from './openStore.ts';
+import { shared } from './shared.ts';
+
+/** The engine in memory: for tests, and gone when it is closed. */
+export async function openMemory(): Promise<Store> {
+  const client = await PGlite.create();
+  const db = await prepared(client);
+  return { db, write: (run) => db.transaction(run), close: () => client.close() };
+}
+
+/**
+ * The engine on a directory, for this process alone. What {@link Store.write} has answered survives
+ * a power cut: it waits for the disk, and all who wait at one time share one wait.
+ *
+ * @param onSync - told of every wait for the disk
+ * @throws StartError when another process holds the directory
+ */
+export async function openDirectory(path: string, onSync?: () => void): Promise<Store> {
+  // Customers' names and machines: the owner's alone, whatever the system's habit.
+  mkdirSync(path, { recursive: true, mode: 0o700 });
+  chmodSync(path, 0o700);
+  const lock = await lockDirectory(path);
+  try {
+    const store = await openLocked(join(path, 'database'), onSync);
+    return { ...store, close: () => store.close().finally(lock.release) };
+  } catch (error) {
+    await lock.release();
+    throw error;
+  }
+}
+
+async function openLocked(directory: string, onSync?: () => void): Promise<Store> {
+  // The engine leaves its process file behind when it is killed, and then refuses to start. Whoever
+  // holds the lock knows that nobody else runs on it.
+  rmSync(join(directory, 'postmaster.pid'), { force: true });
+  const isNew = !existsSync(join(directory, 'PG_VERSION'));
+  const client = await PGlite.create({
+    fs: new DurableFiles(directory, onSync),
+    startParams: [...DURABLE_SETTINGS],
+  });
+  const db = await prepared(client);
+  if (isNew) {
+    await client.exec('checkpoint');
+    await syncTree(dirname(directory)); // what was unpacked before the engine ran
+  }
+  const keeping = new Housekeeping(client);
+  const flush = shared(() => client.query("select pg_logical_emit_message(false, '', '', true)"));
+  return {
+    db,
+    write: async (run) => {
+      const result = await db.transaction(async (tx) => {
+        await tx.execute(sql`set local synchronous_commit = off`);
+        return run(tx);
+      });
+      await flush();
+      keeping.noteWrite();
+      return result;
+    },
+    close: async () => {
+      await keeping.stop();
+      await client.close();
+    },
+  };
+}
+
+async function prepared(client: PGlite): Promise<Database> {
+  const db = drizzle(client, storeOptions);
+  await migrate(db, { migrationsFolder: migrationsFolder() });
+  await refreshStatistics(client);
+  return db;
+}
+
+/**
+ * Embedded, nothing gathers statistics in the background, and without them lists are sorted whole.
+ * Gathering takes half a second at 5,000 jobs, so it is done only when the last count is far off.
+ */
+async function refreshStatistics(client: PGlite): Promise<void> {
+  const { rows } = await client.query<{ counted: number; known: number }>(
+    `select (select count(*)::int from jobs) as counted, reltuples as known
+     from pg_class where relname = 'jobs'`,
+  );
+  const { counted = 0, known = 0 } = rows[0] ?? {};
+  if (counted > 2 * Math.max(known, 50)) await client.exec('ANALYZE');
+}
+
+/** Waits until everything in a directory is on the disk; several at a time, which disks do far faster. */
+async function syncTree(directory: string): Promise<void> {
+  const entries = await readdir(directory, { withFileTypes: true, recursive: true });
+  const paths = entries.map((one) => ({ one, path: join(one.parentPath, one.name) }));
+  const files = paths.filter(({ one }) => one.isFile());
+  const syncRest = async () => {
+    for (let next = files.pop(); next; next = files.pop()) {
+      const file = await open(next.path, 'r+');
+      await file.sync().finally(() => file.close());
+    }
+  };
+  await Promise.all(Array.from({ length: 16 }, syncRest));
+  for (const { one, path } of paths) if (one.isDirectory()) syncDirectory(path);
+  syncDirectory(directory);
+}

@@ -1,0 +1,130 @@
+import { mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { sql } from 'drizzle-orm';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { openDirectory } from '../server/store/embedded.ts';
+import { shared } from '../server/store/shared.ts';
+import type { Store } from '../server/store/openStore.ts';
+
+describe('what was answered is on the disk', () => {
+  const directory = mkdtempSync(join(tmpdir(), 'tembrix-durable-'));
+  let store: Store;
+  let syncs = 0;
+  const open = () => openDirectory(directory, () => (syncs += 1));
+  const note = (text: string) =>
+    store.write((tx) => tx.execute(sql`insert into notes (text) values (${text})`));
+  const texts = async () => {
+    const found = await store.db.execute<{ text: string }>(
+      sql`select text from notes order by text`,
+    );
+    return (found as { rows: { text: string }[] }).rows.map(({ text }) => text);
+  };
+  const sizeOf = (path: string): number =>
+    readdirSync(path, { withFileTypes: true }).reduce(
+      (sum, one) =>
+        sum +
+        (one.isDirectory() ? sizeOf(join(path, one.name)) : statSync(join(path, one.name)).size),
+      0,
+    );
+
+  beforeAll(async () => {
+    store = await open();
+    await store.db.execute(sql`create table notes (text text)`);
+  });
+  afterAll(async () => {
+    await store.close();
+    rmSync(directory, { recursive: true, force: true });
+  });
+
+  test('every save waits for the disk', async () => {
+    for (const text of ['a', 'b', 'c']) {
+      const before = syncs;
+      await note(text);
+      expect(syncs).toBeGreaterThan(before);
+    }
+  });
+
+  test('twenty at once share the wait', async () => {
+    const before = syncs;
+    await Promise.all(Array.from({ length: 20 }, (_, at) => note(`many ${at}`)));
+    expect(syncs - before).toBeGreaterThan(0);
+    expect(syncs - before).toBeLessThan(10);
+    expect(await texts()).toHaveLength(23);
+  });
+
+  test('nothing of a save that failed is kept, and the next one stands', async () => {
+    await expect(
+      store.write(async (tx) => {
+        await tx.execute(sql`insert into notes (text) values ('half')`);
+        throw new Error('on purpose');
+      }),
+    ).rejects.toThrow('on purpose');
+    await note('after');
+    expect(await texts()).toContain('after');
+    expect(await texts()).not.toContain('half');
+  });
+
+  test('a photo overwritten many times does not keep every copy, nor does the log grow without end', async () => {
+    await store.db.execute(sql`create table pictures (id int primary key, bytes bytea)`);
+    await store.db.execute(sql`alter table pictures alter bytes set storage external`);
+    await store.db.execute(sql`insert into pictures values (1, '')`);
+    for (let turn = 0; turn < 60; turn++)
+      await store.write((tx) =>
+        tx.execute(
+          sql`update pictures set bytes = convert_to(repeat(chr(${65 + turn}), 2000000), 'UTF8')`,
+        ),
+      );
+    const grown = sizeOf(directory);
+    await store.close();
+    store = await open();
+    // 120 MB went through the log.
+    expect(sizeOf(join(directory, 'database/pg_wal'))).toBeLessThan(100e6);
+    expect(sizeOf(directory)).toBeLessThan(grown);
+  });
+
+  test('a process file left by a kill does not stop the next start', async () => {
+    await store.close();
+    writeFileSync(join(directory, 'database/postmaster.pid'), '');
+    store = await open();
+    expect(await texts()).toContain('after');
+  });
+
+  test.runIf(process.platform !== 'win32')('the directory is its owner’s alone', () => {
+    expect(statSync(directory).mode & 0o077).toBe(0);
+  });
+});
+
+describe('a wait that is shared', () => {
+  test('serves whoever asked before it began, and begins anew for whoever came later', async () => {
+    const begun: (() => void)[] = [];
+    const ask = shared(() => new Promise<void>((end) => begun.push(end)));
+    const first = ask();
+    const [second, third] = [ask(), ask()];
+    expect(begun).toHaveLength(1);
+    begun[0]?.();
+    await first;
+    await Promise.resolve();
+    expect(begun).toHaveLength(2);
+    const fourth = ask();
+    begun[1]?.();
+    await Promise.all([second, third]);
+    await new Promise((wait) => setTimeout(wait));
+    expect(begun).toHaveLength(3);
+    begun[2]?.();
+    await fourth;
+  });
+
+  test('one that fails fails for those it served, and for nobody after', async () => {
+    let turn = 0;
+    const ask = shared(() =>
+      ++turn === 1 ? Promise.reject(new Error('disk')) : Promise.resolve(),
+    );
+    const first = ask();
+    const second = ask();
+    await expect(first).rejects.toThrow('disk');
+    await second;
+    await ask();
+    expect(turn).toBe(3);
+  });
+});
