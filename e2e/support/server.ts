@@ -25,9 +25,10 @@ export class ServerProcess {
    * The built server, empty.
    *
    * @param like - a data directory to start from a copy of: making a database takes far longer
+   * @param data - where its data lies; a directory of its own where none is given
    */
-  static async start(like?: string): Promise<ServerProcess> {
-    return ServerProcess.spawn(['dist/server/main.js'], like);
+  static async start(like?: string, data?: string): Promise<ServerProcess> {
+    return ServerProcess.spawn(['dist/server/main.js'], like, data);
   }
 
   /** The demo world. */
@@ -35,8 +36,11 @@ export class ServerProcess {
     return ServerProcess.spawn(['--import', 'tsx', 'demo/main.ts']);
   }
 
-  private static async spawn(command: readonly string[], like?: string): Promise<ServerProcess> {
-    const data = mkdtempSync(join(tmpdir(), 'tembrix-e2e-'));
+  private static async spawn(
+    command: readonly string[],
+    like?: string,
+    data = mkdtempSync(join(tmpdir(), 'tembrix-e2e-')),
+  ): Promise<ServerProcess> {
     if (like !== undefined) cpSync(like, data, { recursive: true });
     const server = new ServerProcess(data, command);
     await server.up();

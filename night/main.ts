@@ -1,0 +1,33 @@
+// What takes too long for every change: `npm run night`, or `npm run night -- power 5` for one of them.
+// Prints one table; ends with an error where something does not hold.
+import { spawnSync } from 'node:child_process';
+import { crash } from './crashes.ts';
+import { cutPower } from './power.ts';
+import type { NightRow } from './writers.ts';
+
+/** A script of its own; what it prints last is what it found. */
+function script(what: string, command: string, ...args: string[]): NightRow {
+  const { status, stdout } = spawnSync(command, args, { encoding: 'utf8', maxBuffer: 1e9 });
+  return { what, found: stdout.trim().split('\n').at(-1) ?? '', holds: status === 0 };
+}
+
+const WATCHES: Readonly<Record<string, (rounds?: number) => Promise<NightRow> | NightRow>> = {
+  power: (rounds = 20) => cutPower(rounds),
+  crashes: (rounds = 200) => crash(rounds),
+  fuzz: () => script('readers, random files', 'npm', 'run', '--silent', 'fuzz'),
+  mutation: () => script('rules broken', 'npm', 'run', '--silent', 'mutate'),
+};
+
+const [name, rounds] = process.argv.slice(2);
+if (name !== undefined && !(name in WATCHES))
+  throw new Error(`No watch is called ${name}: ${Object.keys(WATCHES).join(', ')}.`);
+const rows: NightRow[] = [];
+for (const [each, watch] of Object.entries(WATCHES)) {
+  if (name !== undefined && each !== name) continue;
+  console.log(`… ${each}`);
+  rows.push(await watch(rounds === undefined ? undefined : Number(rounds)));
+}
+console.log('');
+for (const { what, found, holds } of rows)
+  console.log(`${what.padEnd(26)} ${(holds ? 'holds' : 'FAILED').padEnd(7)} ${found}`);
+if (rows.some(({ holds }) => !holds)) process.exitCode = 1;

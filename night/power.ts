@@ -1,0 +1,65 @@
+import { execFileSync } from 'node:child_process';
+import { existsSync, mkdirSync, mkdtempSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as wait } from 'node:timers/promises';
+import { ServerProcess } from '../e2e/support/server.ts';
+import { Writers, missing } from './writers.ts';
+import type { NightRow } from './writers.ts';
+
+/** FS_IOC_SHUTDOWN with "do not flush the log": the disk as it would be after the mains were cut. */
+const CUT =
+  'open(F,"<",$ARGV[0]) or die; my $how=pack("L",2); ioctl(F,0x8004587d,$how) or die "$!"';
+
+/**
+ * Cuts the power of a disk while people save: a file system in a file, mounted, shut down without
+ * flushing, mounted again. Needs root, a loop device, mkfs.ext4 and perl; elsewhere it says so.
+ */
+export async function cutPower(rounds: number): Promise<NightRow> {
+  const what = `power cuts, ${rounds} rounds`;
+  if (process.getuid?.() !== 0 || !existsSync('/dev/loop-control'))
+    return { what, found: 'not run: needs root and loop devices', holds: true };
+  const home = mkdtempSync(join(tmpdir(), 'tembrix-power-'));
+  const [image, mount] = [join(home, 'disk'), join(home, 'mount')];
+  const sh = (command: string, ...args: string[]) => execFileSync(command, args, { stdio: 'pipe' });
+  writeFileSync(image, '');
+  truncateSync(image, 1_500_000_000);
+  sh('mkfs.ext4', '-q', image);
+  mkdirSync(mount);
+  const plug = () => sh('mount', '-o', 'loop', image, mount);
+  plug();
+  const data = join(mount, 'data');
+  const all: string[] = [];
+  let [lost, doubled, failed] = [0, 0, 0];
+  try {
+    const server = await ServerProcess.start(undefined, data);
+    for (let round = 0; round < rounds; round++) {
+      const writers = new Writers(server, round, 8);
+      await wait(1000 + Math.random() * 5000);
+      sh('perl', '-e', CUT, mount);
+      await server.kill();
+      await writers.stop();
+      all.push(...writers.acknowledged);
+      sh('umount', mount);
+      plug();
+      try {
+        await server.up();
+      } catch {
+        failed += 1;
+        break;
+      }
+      const found = await missing(server, all);
+      lost = Math.max(lost, found.lost);
+      doubled = Math.max(doubled, found.doubled);
+    }
+    await server.kill();
+  } finally {
+    sh('umount', '-l', mount);
+    rmSync(home, { recursive: true, force: true });
+  }
+  return {
+    what,
+    found: `${all.length} saves acknowledged, ${lost} lost, ${doubled} doubled, ${failed} starts failed`,
+    holds: lost + doubled + failed === 0 && all.length > 0,
+  };
+}

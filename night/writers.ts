@@ -1,0 +1,58 @@
+import type { ServerProcess } from '../e2e/support/server.ts';
+
+const MODULE = {
+  ...{ generation: 'DDR4', formFactor: 'DIMM', buffering: 'unbuffered', ecc: false, capacity: 8 },
+  ...{ ranks: 1, chipWidth: 8, rate: 2400, timings: { cl: 17 }, voltagesMv: [1200] },
+};
+
+/** People saving without a pause, until the server is gone. */
+export class Writers {
+  /** Labels of everything the server said it had stored. */
+  readonly acknowledged: string[] = [];
+  #isStopped = false;
+  #counter = 0;
+  readonly #running: Promise<unknown>;
+
+  /** @param round - told apart by it, so that every label is sent once */
+  constructor(server: ServerProcess, round: number, count: number) {
+    const one = async () => {
+      while (!this.#isStopped) {
+        const label = `round ${round} save ${(this.#counter += 1)}`;
+        const answer = await fetch(`${server.url}/api/modules`, {
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify({ label, module: MODULE }),
+        }).catch(() => undefined);
+        if (!answer) return;
+        if (answer.status === 201) this.acknowledged.push(label);
+      }
+    };
+    this.#running = Promise.all(Array.from({ length: count }, one));
+  }
+
+  async stop(): Promise<void> {
+    this.#isStopped = true;
+    await this.#running;
+  }
+}
+
+/** What became of acknowledged saves: lost ones, and ones that stand twice. */
+export async function missing(
+  server: ServerProcess,
+  acknowledged: readonly string[],
+): Promise<{ lost: number; doubled: number }> {
+  const modules = (await (await fetch(`${server.url}/api/modules`)).json()) as { label: string }[];
+  const counts = new Map<string, number>();
+  for (const { label } of modules) counts.set(label, (counts.get(label) ?? 0) + 1);
+  return {
+    lost: acknowledged.filter((label) => !counts.has(label)).length,
+    doubled: acknowledged.filter((label) => (counts.get(label) ?? 0) > 1).length,
+  };
+}
+
+/** A line of the night's table. */
+export interface NightRow {
+  readonly what: string;
+  readonly found: string;
+  readonly holds: boolean;
+}
