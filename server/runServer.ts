@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { pino } from 'pino';
 import { packageRoot } from './packageRoot.ts';
+import { addressesIn, levelIn, portIn } from './settings.ts';
 import { StartError } from './startError.ts';
 import { startServer } from './startServer.ts';
 import type { RunningServer } from './startServer.ts';
@@ -19,15 +20,16 @@ export async function runServer(
   onReady: (server: RunningServer) => Promise<string> | string,
   isDemo = false,
 ): Promise<void> {
-  const { TEMBRIX_PORT = '4870', TEMBRIX_LOG = 'warn' } = process.env;
+  const { TEMBRIX_PORT = '4870', TEMBRIX_LOG = 'warn', TEMBRIX_ADDRESSES = '' } = process.env;
   process.umask(0o077); // what is written here is the owner's alone
   const built = join(packageRoot(), 'dist/web');
   try {
     const server = await startServer({
       place,
-      port: Number(TEMBRIX_PORT),
+      port: portIn(TEMBRIX_PORT),
+      addresses: addressesIn(TEMBRIX_ADDRESSES),
       isDemo,
-      log: pino({ level: TEMBRIX_LOG }),
+      log: pino({ level: levelIn(TEMBRIX_LOG) }),
       webDirectory: existsSync(join(built, 'index.html')) ? built : undefined,
     });
     console.log(await onReady(server));

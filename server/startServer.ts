@@ -16,6 +16,8 @@ export interface StartOptions {
   readonly port: number;
   readonly log: Logger;
   readonly webDirectory?: string | undefined;
+  /** Where else than on loopback the bench is reached. */
+  readonly addresses?: readonly URL[] | undefined;
   /** A made-up world: machines can be simulated. */
   readonly isDemo?: boolean | undefined;
   /** The measuring page as one file; where it is not given, the one that was built. */
@@ -40,11 +42,12 @@ export async function startServer({
   log,
   webDirectory,
   isDemo,
+  addresses,
   measuringPage = readMeasuringPage(),
 }: StartOptions): Promise<RunningServer> {
   const store = await openStore(place);
   const door = new LanDoor(store.db, log, measuringPage);
-  const app = createApp({ store, log, webDirectory, door, measuringPage, isDemo });
+  const app = createApp({ store, log, webDirectory, door, measuringPage, isDemo, addresses });
   const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {
     const listening = app.listen(port, '127.0.0.1', (error?: NodeJS.ErrnoException) => {
       if (!error) resolve(listening);

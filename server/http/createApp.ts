@@ -6,6 +6,7 @@ import { openApi } from '#contract/openApi';
 import type { LanDoor } from '../door/lanDoor.ts';
 import { measuringRouter } from '../door/doorApp.ts';
 import type { Store } from '../store/openStore.ts';
+import { knownHosts, ownPagesOnly } from './guard.ts';
 import { createHandlers } from './handlers.ts';
 import { mountRoutes } from './mount.ts';
 import { mountPrints } from './mountPrints.ts';
@@ -23,6 +24,8 @@ export interface AppParts {
   readonly door: LanDoor;
   /** The measuring page as one file; absent where it is not built. */
   readonly measuringPage?: string | undefined;
+  /** Where else than on loopback the bench is reached; the first stands on what is printed. */
+  readonly addresses?: readonly URL[] | undefined;
   /** A made-up world: machines can be simulated. */
   readonly isDemo?: boolean | undefined;
 }
@@ -39,11 +42,11 @@ const carriesFiles = ({ url = '' }: IncomingMessage) =>
 
 /** The whole HTTP side over a database. */
 export function createApp(parts: AppParts): Express {
-  const { store, log, webDirectory, door, measuringPage, isDemo = false } = parts;
+  const { store, log, webDirectory, door, measuringPage, isDemo = false, addresses = [] } = parts;
   const { db } = store;
   const app = express();
   app.disable('x-powered-by');
-  app.use(securityHeaders());
+  app.use(securityHeaders(), knownHosts(addresses), ownPagesOnly(addresses));
   app.use(
     '/api',
     perMinute(REQUESTS_PER_MINUTE),
@@ -59,7 +62,7 @@ export function createApp(parts: AppParts): Express {
   );
   const description = openApi();
   app.get('/api/openapi.json', (_request, response) => void response.json(description));
-  mountPrints(app, db);
+  mountPrints(app, db, addresses);
   mountRoutes(app, store, (over) => createHandlers(over, door, isDemo));
   if (measuringPage !== undefined) {
     app.get('/api/measuring-page.html', (_request, response) => {

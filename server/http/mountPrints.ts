@@ -16,15 +16,15 @@ import { listQuotes } from '../store/operations/quotes.ts';
 import { readJob } from '../store/operations/readJobs.ts';
 
 /** What is printed: bench tags, quotes, hand-over reports, laying-out sheets of covers, and their photos. */
-export function mountPrints(app: Express, db: Database): void {
-  const tagOf = async ({ params, protocol, headers }: Request): Promise<BenchTag> => {
+export function mountPrints(app: Express, db: Database, [address]: readonly URL[]): void {
+  const tagOf = async ({ params, socket }: Request): Promise<BenchTag> => {
     const { id, number, customer, batch } = await readJob(db, String(params.id));
     return {
       number: String(number).padStart(4, '0'),
       initials: initialsOf(customer.name),
       ...(batch ? { place: `${batch.position} of ${batch.size}` } : {}),
-      // The address the bench uses: a phone in the shop's network opens the same.
-      address: `${protocol}://${headers.host ?? '127.0.0.1'}/jobs/${id}`,
+      // As the owner set it, never as a request names it: a tag must not lead to a stranger.
+      address: `${address?.origin ?? `http://127.0.0.1:${socket.localPort}`}/jobs/${id}`,
     };
   };
   app.get('/api/jobs/:id/tag.svg', async (request, response) => {

@@ -1,0 +1,51 @@
+import { pino } from 'pino';
+import { StartError } from './startError.ts';
+
+/**
+ * A port as typed.
+ *
+ * @throws StartError where it is none
+ */
+export function portIn(text: string): number {
+  const port = /^\d{1,5}$/.test(text) ? Number(text) : NaN;
+  if (port <= 65_535) return port;
+  throw new StartError(
+    `“${text}” is no port.`,
+    'Set TEMBRIX_PORT to a whole number from 1 to 65535, or leave it out for 4870.',
+  );
+}
+
+/**
+ * A log level as typed.
+ *
+ * @throws StartError where it is none
+ */
+export function levelIn(text: string): string {
+  const levels = [...Object.keys(pino.levels.values), 'silent'];
+  if (levels.includes(text)) return text;
+  throw new StartError(
+    `“${text}” is no log level.`,
+    `Set TEMBRIX_LOG to one of ${levels.join(', ')}, or leave it out for warn.`,
+  );
+}
+
+/**
+ * Addresses the bench is reached at beside loopback, with commas between them.
+ *
+ * @throws StartError naming the one that cannot be read
+ */
+export function addressesIn(text: string): URL[] {
+  return text
+    .split(',')
+    .map((one) => one.trim())
+    .filter((one) => one !== '')
+    .map((one) => {
+      const url = URL.canParse(one) ? new URL(one) : undefined;
+      if (url && /^https?:$/.test(url.protocol) && url.pathname === '/' && !url.username)
+        return url;
+      throw new StartError(
+        `“${one}” is no address of a bench.`,
+        'Set TEMBRIX_ADDRESSES to addresses such as http://bench.lan:4870, with commas between them.',
+      );
+    });
+}
