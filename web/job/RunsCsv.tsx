@@ -2,16 +2,15 @@ import { useState } from 'react';
 import { measurementInput } from '#contract/records';
 import type { Job } from '#contract/records';
 import { count, explainRunsTableFault } from '#core/explaining';
-import { decodeText } from '#core/inventory';
 import { ACTIVITY_CLASSES } from '#core/planning';
 import { runsFromRows, runsToRows } from '#core/proving';
 import type { RunsTableFault, TabledRuns } from '#core/proving';
 import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
-import { download } from '../ui/download.ts';
 import { FilePick, TABLES } from '../ui/FilePick.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
+import { readTable, saveTable } from '../ui/table.ts';
 import { useSave } from '../ui/useSave.ts';
 
 interface RunsCsvProps {
@@ -37,14 +36,11 @@ export function RunsCsv({ job, kind, isReady }: RunsCsvProps) {
     own.some(({ metric, test }) => metric === one.metric && test === one.test);
 
   const exportRuns = async () => {
-    const { default: papa } = await import('papaparse');
     const number = String(job.number).padStart(4, '0');
-    download(`runs-${number}-${kind}.csv`, 'text/csv', papa.unparse(runsToRows(own)));
+    await saveTable(`runs-${number}-${kind}.csv`, runsToRows(own));
   };
   const read = async (file: File) => {
-    const { default: papa } = await import('papaparse');
-    const text = decodeText(new Uint8Array(await file.arrayBuffer()));
-    const { data } = papa.parse<string[]>(text, { skipEmptyLines: true });
+    const data = await readTable(await file.arrayBuffer());
     setPreview({ name: file.name, ...runsFromRows(data.slice(0, 1000)) });
   };
   const addAll = async () => {

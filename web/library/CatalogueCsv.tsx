@@ -1,14 +1,13 @@
 import { useState } from 'react';
 import type { ModuleRecord } from '#contract/records';
 import { count, explainCatalogueFault, explainContradiction } from '#core/explaining';
-import { decodeText } from '#core/inventory';
 import { catalogueFromRows, catalogueToRows } from '#core/quoting';
 import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
 import { FilePick, TABLES } from '../ui/FilePick.tsx';
-import { download } from '../ui/download.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
+import { readTable, saveTable } from '../ui/table.ts';
 import { useSave } from '../ui/useSave.ts';
 
 type Preview = ReturnType<typeof catalogueFromRows> & { readonly name: string };
@@ -21,14 +20,9 @@ export function CatalogueCsv({ modules }: { readonly modules: readonly ModuleRec
   const [preview, setPreview] = useState<Preview>();
   const [bring] = api.useImportModulesMutation();
   const importing = useSave(bring, () => setPreview(undefined));
-  const save = async () => {
-    const { default: papa } = await import('papaparse');
-    download('modules.csv', 'text/csv', papa.unparse(catalogueToRows(modules)));
-  };
+  const save = () => saveTable('modules.csv', catalogueToRows(modules));
   const read = async (file: File) => {
-    const { default: papa } = await import('papaparse');
-    const text = decodeText(new Uint8Array(await file.arrayBuffer()));
-    const { data } = papa.parse<string[]>(text, { skipEmptyLines: true });
+    const data = await readTable(await file.arrayBuffer());
     setPreview({ name: file.name, ...catalogueFromRows(data) });
   };
   const send = () => {

@@ -4,8 +4,8 @@ import { count, money } from '#core/explaining';
 import { DEFAULT_TERMS } from '#core/quoting';
 import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
-import { download } from '../ui/download.ts';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
+import { saveTable } from '../ui/table.ts';
 
 const jobNumber = ({ jobNumber: number }: OrderLine) => String(number).padStart(4, '0');
 
@@ -18,13 +18,12 @@ export function OrdersPage() {
   const { currency } = shop?.terms ?? DEFAULT_TERMS;
   const suppliers = [...new Set((data ?? []).map(({ supplier }) => supplier))];
   const save = async (lines: readonly OrderLine[], name: string) => {
-    const { default: papa } = await import('papaparse');
     const rows = lines.map((line) => [
       ...[line.supplier, line.article, line.text, line.packs, (line.each / 100).toFixed(2)],
       ...[((line.packs * line.each) / 100).toFixed(2), line.leadDays ?? '', jobNumber(line)],
     ]);
     const head = ['supplier', 'article', 'what', 'packs', 'each', 'together', 'lead days', 'job'];
-    download(name, 'text/csv', papa.unparse([head, ...rows]));
+    await saveTable(name, [head, ...rows]);
   };
   return (
     <main className="mx-auto w-full max-w-[1400px] px-5 py-4">

@@ -4,12 +4,12 @@ import type { Job } from '#contract/records';
 import { errorsFromRows, narrowErrors } from '#core/diagnosing';
 import type { ErrorTableFault, MemoryError, Model } from '#core/diagnosing';
 import { count, explainErrorTableFault, explainNarrowing, slotNames } from '#core/explaining';
-import { decodeText } from '#core/inventory';
 import { api } from '../../app/api.ts';
 import { Button } from '../../ui/Button.tsx';
 import { FilePick, TABLES } from '../../ui/FilePick.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
+import { readTable } from '../../ui/table.ts';
 import { useSave } from '../../ui/useSave.ts';
 import type { Bench } from '../fit/useBench.ts';
 
@@ -37,9 +37,7 @@ export function ErrorAddresses({ job, bench, model }: ErrorAddressesProps) {
   const saving = useSave(saveCover);
   const { interleave } = job.machine;
   const read = async (file: File) => {
-    const { default: papa } = await import('papaparse');
-    const text = decodeText(new Uint8Array(await file.arrayBuffer()));
-    const { data } = papa.parse<string[]>(text, { skipEmptyLines: true });
+    const data = await readTable(await file.arrayBuffer());
     setTable({ name: file.name, ...errorsFromRows(data.slice(0, ROWS)) });
   };
   const narrowing =

@@ -2,7 +2,6 @@ import { useState } from 'react';
 import { jobMachine, passLacking, snapshotOf } from '#contract/jobProof';
 import type { Job } from '#contract/records';
 import { count } from '#core/explaining';
-import { decodeText } from '#core/inventory';
 import {
   TEST_KINDS,
   fingerprint,
@@ -18,6 +17,7 @@ import { FilePick, TABLES } from '../../ui/FilePick.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
+import { readTable } from '../../ui/table.ts';
 import { useSave } from '../../ui/useSave.ts';
 import { signature, useTechnician } from '../../ui/useTechnician.ts';
 
@@ -135,9 +135,7 @@ function TestForm({ job, onDone }: { readonly job: Job; readonly onDone: () => v
   const isWhole = (value: number | undefined) => value !== undefined && Number.isInteger(value);
   const [filled, setFilled] = useState<string>();
   const fill = async (file: File) => {
-    const { default: papa } = await import('papaparse');
-    const text = decodeText(new Uint8Array(await file.arrayBuffer()));
-    const { data } = papa.parse<string[]>(text, { skipEmptyLines: true });
+    const data = await readTable(await file.arrayBuffer());
     const read = testFieldsFromRows(data);
     const told = Object.entries(read).map(([field, value]) => [field, String(value)]);
     setFields({ ...fields, ...(Object.fromEntries(told) as Partial<typeof fields>) });
