@@ -39,7 +39,7 @@ for (const room of rooms) {
   );
   writeFileSync(
     vitest,
-    `import { watPlugin } from '${join(root, 'probe/watPlugin.ts')}';\nexport default { plugins: [watPlugin()], test: { include: ${JSON.stringify(include)}, testTimeout: 150000, hookTimeout: 150000 } };\n`,
+    `import { watPlugin } from '${join(root, 'probe/watPlugin.ts')}';\nexport default { plugins: [watPlugin()], test: { include: ${JSON.stringify(include)}, setupFiles: ['${join(root, 'test/support/briefly.ts')}'], testTimeout: 150000, hookTimeout: 150000 } };\n`,
   );
   writeFileSync(
     settings,

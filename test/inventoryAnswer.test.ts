@@ -4,17 +4,16 @@ import { inventoryOutput } from '#contract/inventory';
 import { writeCim, writeSmbios, writeSpd } from '#core/inventory';
 import type { Machine } from '#core/machine';
 import type { MemoryModule } from '#core/memory';
-import { readInventoryFiles } from '#server/http/readInventoryFiles';
+import { answerOf, readOne } from '#server/http/readInventoryFiles';
 import { crc16 } from '../core/inventory/spd/checksums.ts';
 import { desktop, labelled } from './support/builders.ts';
 import { corpus, generator, mutate } from './support/fuzzInventory.ts';
 
 const answerTo = (...files: Uint8Array[]) =>
-  readInventoryFiles(
-    files.map((bytes, at) => ({
-      name: `file ${at}`,
-      base64: Buffer.from(bytes).toString('base64'),
-    })),
+  answerOf(
+    files.map((bytes, at) =>
+      readOne({ name: `file ${at}`, base64: Buffer.from(bytes).toString('base64') }),
+    ),
   );
 
 /** What the route does with an answer before it is sent. */

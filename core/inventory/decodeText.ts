@@ -72,10 +72,14 @@ export function looksLikeText(bytes: Uint8Array): boolean {
 export function bytesFromHexText(text: string): Uint8Array | undefined {
   const found: number[] = [];
   for (const line of text.split('\n')) {
-    const row = line
-      .replace(/^\s*(0x)?[0-9a-f]+\s*[:|]\s*/i, '')
-      .replace(/^\s*[0-9a-f]{4,8}\s{1,}(?=[0-9a-f]{2}(\s|$))/i, '')
-      .replace(/\s*[|│].*$/, '')
+    const offsetGone = line
+      .trim()
+      .replace(/^(0x)?[0-9a-f]+\s*[:|]\s*/i, '')
+      .replace(/^[0-9a-f]{4,8}\s{1,}(?=[0-9a-f]{2}(\s|$))/i, '');
+    // Cut by hand: a pattern of blanks before a bar tries every run of blanks from every place.
+    const bar = offsetGone.search(/[|│]/);
+    const row = (bar < 0 ? offsetGone : offsetGone.slice(0, bar))
+      .trimEnd()
       .replace(/(?<=[0-9a-f]{2})\s{2,}(?![0-9a-f]{2}(\s|$)).*$/i, '');
     if (row.trim() === '' || /^\s*#/.test(row)) continue;
     const pieces = row.split(/[\s,]+/).filter(Boolean);

@@ -10,6 +10,8 @@ export interface ScreenReading {
 }
 
 const MOST_LINES = 64;
+/** Longest line looked at; a screen has eighty or so. */
+const MOST_SIGNS = 400;
 const EMPTY = /\b(empty|none|not installed|no module|absent|n\/a|-{1,3})\s*$/i;
 
 /**
@@ -25,7 +27,7 @@ export function readScreen(text: string): ScreenReading {
     .slice(0, MOST_LINES)
     .forEach((line, at) => {
       if (line.trim() === '') return;
-      const device = readLine(line.trim());
+      const device = readLine(line.trim().slice(0, MOST_SIGNS));
       if (device) devices.push(device);
       else
         findings.push({

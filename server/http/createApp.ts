@@ -53,7 +53,7 @@ export function createApp(parts: AppParts): Express {
     refuseStrangeAddress,
     // Files travel as base64; elsewhere a megabyte is far beyond anything typed.
     readJson({ limit: '1mb', type: (request) => isJson(request) && !carriesFiles(request) }),
-    readJson({ limit: '48mb', type: (request) => isJson(request) && carriesFiles(request) }),
+    readJson({ limit: '36mb', type: (request) => isJson(request) && carriesFiles(request) }),
     // Answers change with every save; a cached one would look like lost work.
     (_request, response, next) => {
       response.set('Cache-Control', 'no-store');

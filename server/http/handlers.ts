@@ -101,7 +101,7 @@ export function createHandlers(db: Database, door: LanDoor, isDemo: boolean): Ha
       const explanations = explainPoint(point, slotNames(body.machine));
       return Promise.resolve({ point: plain, explanations });
     },
-    readInventory: ({ body }) => Promise.resolve(readInventoryFiles(body.files)),
+    readInventory: ({ body }) => readInventoryFiles(body.files),
     readLabel: ({ body }) => {
       const { module, count, understood, findings } = readLabel(body.text);
       return Promise.resolve({

@@ -26,15 +26,20 @@ function flatten(issues: Issues, prefix: PropertyKey[] = []): { path: string; me
       const deepest = [...issue.errors].sort((a, b) => depth(b) - depth(a))[0];
       if (deepest && depth(deepest) > 0) return flatten(deepest, path);
     }
-    return [{ path: path.map(String).join('.'), message: issue.message }];
+    return [{ path: path.map(String).join('.'), message: issue.message.slice(0, MOST_SIGNS) }];
   });
 }
 
 const depth = (issues: Issues): number => Math.max(0, ...issues.map(({ path }) => path.length));
 
+/** Faults told of one request: who mends these sends again and hears of the rest. */
+const MOST_ISSUES = 50;
+/** Longest message of one fault; a list of unknown keys has no end of its own. */
+const MOST_SIGNS = 300;
+
 function problemOf(error: unknown, body: unknown): Problem | undefined {
   if (error instanceof InputError) {
-    const fields = flatten(error.issues);
+    const fields = flatten(error.issues.slice(0, MOST_ISSUES));
     return {
       type: 'about:blank#input',
       title: 'Something entered cannot be used',
@@ -93,6 +98,14 @@ function bodyProblem(error: unknown): Problem | undefined {
       status: 413,
       detail: `The request is larger than ${Math.round(Number(limit) / 1024)} kB, the most taken here.`,
       mend: 'Send less at once; inventory files have a few kB each, a measuring result less than 4.',
+    };
+  if (type === 'tembrix.tangled')
+    return {
+      type: 'about:blank#too-large',
+      title: 'Too large',
+      status: 413,
+      detail: 'The request has more parts, or parts within parts, than anything taken here.',
+      mend: 'Send less at once. Nothing was changed.',
     };
   if (type === 'entity.parse.failed')
     return {

@@ -19,12 +19,32 @@ type Output = z.input<typeof inventoryOutput>;
 /** As JSON: the contract's types are plain, without the core's brands and readonly. */
 const plain = <T>(value: unknown): T => JSON.parse(JSON.stringify(value)) as T;
 
-/** Reads files of one machine, each for itself and all together; nothing is stored. */
-export function readInventoryFiles(files: z.output<typeof inventoryInput>['files']): Output {
-  const read = files.map(({ name, base64 }) => ({
-    name,
-    reading: readInventory(Buffer.from(base64, 'base64')),
-  }));
+/** A file as it was sent. */
+type Sent = z.output<typeof inventoryInput>['files'][number];
+/** A file as it was read. */
+type Read = ReturnType<typeof readOne>;
+
+/** Reads one file as it was sent. */
+export const readOne = ({ name, base64 }: Sent) => ({
+  name,
+  reading: readInventory(Buffer.from(base64, 'base64')),
+});
+
+/**
+ * Reads files of one machine, each for itself and all together; nothing is stored. Whoever saves a job
+ * meanwhile is not kept waiting behind a hundred files.
+ */
+export async function readInventoryFiles(files: readonly Sent[]): Promise<Output> {
+  const read: Read[] = [];
+  for (const file of files) {
+    read.push(readOne(file));
+    await new Promise((resume) => setImmediate(resume));
+  }
+  return answerOf(read);
+}
+
+/** What is said of files that were read. */
+export function answerOf(read: readonly Read[]): Output {
   const picture = pictureOfFiles(read);
   return {
     files: read.map(({ name, reading }) => ({
