@@ -18,13 +18,13 @@ import {
 } from './records.ts';
 import { orderLine, quote, quoteAnswerInput, quoteInput } from './quotes.ts';
 import { byId, created, route } from './route.ts';
-import { id, version } from './text.ts';
+import { id, version, versionOrNone } from './text.ts';
 
 const page = z.strictObject({
   state: z.enum(['open', 'closed']).default('open'),
   search: z.string().max(200).default(''),
   limit: z.coerce.number().int().min(1).max(200).default(50),
-  offset: z.coerce.number().int().min(0).default(0),
+  offset: z.coerce.number().int().min(0).max(1_000_000_000).default(0),
 });
 
 /** Jobs, and what happens to them between intake and handing over. */
@@ -45,7 +45,7 @@ export const jobRoutes = {
   saveSnapshot: route('put', '/jobs/{id}/snapshots/{kind}', 'Save a configuration', job, {
     params: byId.extend({ kind: snapshotKind }),
     body: snapshotInput.extend({
-      version: z.number().int().min(0).describe('0 for the first save'),
+      version: versionOrNone.describe('0 for the first save'),
     }),
   }),
   addMeasurement: route('post', '/jobs/{id}/measurements', 'Record runs of a test', job, {

@@ -6,7 +6,7 @@ import {
   PROBE_LENGTHS,
   PROBE_MARKS,
 } from '#core/proving';
-import { id, line, moment } from './text.ts';
+import { id, line, moment, versionOrNone } from './text.ts';
 
 const { threads, rate, reply, runs } = PROBE_BOUNDS;
 
@@ -139,7 +139,7 @@ export const door = z.strictObject({
   /** Why it is shut although it should be open. */
   fault: z.string().nullable(),
 });
-export const doorInput = z.strictObject({ terms: doorTerms, version: z.number().int().min(0) });
+export const doorInput = z.strictObject({ terms: doorTerms, version: versionOrNone });
 
 export type ProbePost = z.infer<typeof probePost>;
 export type Ticket = z.infer<typeof ticket>;

@@ -25,12 +25,18 @@ function parameters({ params, query }: Route): object[] {
   return [...of(params, 'path'), ...of(query, 'query')];
 }
 
+/** Sent again with the same key, a write is done once and answered as it was the first time. */
+const ONCE = {
+  ...{ name: 'Idempotency-Key', in: 'header', required: false },
+  schema: { type: 'string', minLength: 8, maxLength: 100 },
+};
+
 function operation(name: string, route: Route): object {
   const takesBody = ['post', 'put', 'patch'].includes(route.method);
   return {
     operationId: name,
     summary: route.summary,
-    parameters: parameters(route),
+    parameters: [...parameters(route), ...(route.stores ? [ONCE] : [])],
     ...(takesBody ? { requestBody: { required: true, ...content(route.body, 'input') } } : {}),
     responses: {
       [route.status]: { description: route.summary, ...content(route.response, 'output') },

@@ -4,7 +4,7 @@ import { DRAWER_STATES } from '#core/planning';
 import { QUOTE_ANSWERS } from '#core/quoting';
 import { memoryModule } from './memory.ts';
 import { minor, planChoice, price } from './planning.ts';
-import { id, line, moment, note, version } from './text.ts';
+import { id, line, moment, note, version, versionOrNone } from './text.ts';
 
 /** What the shop charges and promises. */
 export const shopTerms = z.strictObject({
@@ -23,7 +23,7 @@ export const shopTerms = z.strictObject({
   /** On parts the shop fitted, as reports say it; empty = the law's. */
   warranty: note('the warranty', 300).default(''),
 });
-export const shop = z.strictObject({ terms: shopTerms, version: z.number().int().min(0) });
+export const shop = z.strictObject({ terms: shopTerms, version: versionOrNone });
 
 /** A used module in the shop's drawer. */
 export const drawerInput = z.strictObject({

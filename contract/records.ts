@@ -162,7 +162,10 @@ export const intakeTerms = z.strictObject({
   /** The most to spend, in minor units of the shop's money; null = not said. */
   budget: z.number().int().min(0).max(100_000_000, 'That is no budget for memory.').nullable(),
   /** The day it must be ready. */
-  deadline: z.iso.date('Enter a date.').nullable(),
+  deadline: z.iso
+    .date('Enter a date.')
+    .refine((text) => /^(?:19|20|21)/.test(text), 'Enter a date of these years.')
+    .nullable(),
   consents,
   condition: note('the condition', 1000),
   /** A swollen pack stops all work on the machine. */

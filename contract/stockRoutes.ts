@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { moduleInput, moduleRecord } from './records.ts';
 import { drawerInput, drawerRecord, shop, shopTerms } from './quotes.ts';
 import { byId, created, route, search } from './route.ts';
-import { id, version } from './text.ts';
+import { id, version, versionOrNone } from './text.ts';
 
 /** What can be bought, what lies in the drawer, and what the shop charges. */
 export const stockRoutes = {
@@ -66,6 +66,6 @@ export const stockRoutes = {
   ),
   readShop: route('get', '/shop', 'What the shop charges and promises', shop),
   changeShop: route('put', '/shop', 'Change what the shop charges and promises', shop, {
-    body: z.strictObject({ terms: shopTerms, version: z.number().int().min(0) }),
+    body: z.strictObject({ terms: shopTerms, version: versionOrNone }),
   }),
 } as const;

@@ -16,7 +16,9 @@ export const note = (what: string, most = 2000) =>
 export const id = z.string().min(1).max(40);
 
 /** Counts the saves of a row; a save carries the version it started from. */
-export const version = z.number().int().min(1);
+export const version = z.number().int().min(1).max(2_000_000_000);
+/** The same of a row that may not be there yet: 0 for its first save. */
+export const versionOrNone = z.number().int().min(0).max(2_000_000_000);
 
 /** A moment, ISO 8601. */
 export const moment = z.iso.datetime({ offset: true });

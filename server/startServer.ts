@@ -7,6 +7,7 @@ import { createApp } from './http/createApp.ts';
 import { packageRoot } from './packageRoot.ts';
 import { StartError } from './startError.ts';
 import { openStore } from './store/openStore.ts';
+import { forgetOldDeeds } from './store/operations/deeds.ts';
 import { fillLedger } from './store/operations/ledger.ts';
 import type { Database, StorePlace } from './store/openStore.ts';
 
@@ -65,6 +66,7 @@ export async function startServer({
     throw error;
   });
   await door.start();
+  await forgetOldDeeds(store.db);
   // Nobody waits for it; a server stopped meanwhile goes on with it at its next start.
   void fillLedger(store.db).catch((error: unknown) => {
     log.warn({ err: error }, 'the ledger was not filled');

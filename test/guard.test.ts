@@ -54,7 +54,6 @@ describe('names the bench answers to', () => {
     '127.0.0.1',
     '127.0.0.1:1',
     'localhost.',
-    '',
   ])('not “%s”, neither for data nor for the page', async (host) => {
     for (const path of ['/api/health', '/api/jobs', '/', '/measure', '/api/openapi.json']) {
       const { status, type, body } = await ask(path, {

@@ -224,7 +224,7 @@ describe('a needless single channel', () => {
         const better = running(machine, moved);
         expect(better.layouts[0].regions[0]?.channels.length).toBeGreaterThan(1);
       }),
-      { numRuns: 400 },
+      { numRuns: 400, interruptAfterTimeLimit: 120_000 },
     );
     expect(seen).toBeGreaterThan(40);
   });

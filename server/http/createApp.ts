@@ -72,6 +72,7 @@ export function createApp(parts: AppParts): Express {
   }
   app.use('/api', noSuchRoute);
   if (webDirectory !== undefined) servePage(app, webDirectory);
+  app.use(noSuchRoute);
   app.use(problemHandler(log));
   return app;
 }

@@ -3,6 +3,8 @@ import type { z } from 'zod';
 import { routes } from '#contract/routes';
 import type { Route, RouteName, Routes } from '#contract/routes';
 import type { Database, Store } from '../store/openStore.ts';
+import { StateError } from '../store/operations/errors.ts';
+import { once, requestDigest } from '../store/operations/deeds.ts';
 import { InputError } from './problems.ts';
 
 /** What a handler receives, checked. */
@@ -21,6 +23,17 @@ function parse<T extends z.ZodType>(schema: T, value: unknown): z.output<T> {
   const result = schema.safeParse(value);
   if (!result.success) throw new InputError(result.error.issues);
   return result.data;
+}
+
+/** The key a client gave a write, so that sending it again does it once. */
+function keyOf(request: Request): string | undefined {
+  const key = request.get('idempotency-key');
+  if (key === undefined) return undefined;
+  if (/^[\x21-\x7e]{8,100}$/.test(key)) return key;
+  throw new StateError(
+    'The Idempotency-Key cannot be used.',
+    'Make one of 8 to 100 letters and digits for every new request.',
+  );
 }
 
 /**
@@ -47,10 +60,18 @@ export function mountRoutes(
         query: parse(route.query, { ...request.query }),
         body: parse(route.body, request.body),
       };
-      const output = route.stores
-        ? await write((tx) => answer(tx, input))
-        : await answer(db, input);
-      response.status(route.status).json(output);
+      const { status } = route;
+      if (!route.stores) {
+        response.status(status).json(await answer(db, input));
+        return;
+      }
+      const key = keyOf(request);
+      const run = async (tx: Database) => ({ status, body: await answer(tx, input) });
+      const asked = requestDigest(request.method, request.originalUrl, request.body);
+      const done = await write((tx) =>
+        key === undefined ? run(tx) : once(tx, key, asked, () => run(tx)),
+      );
+      response.status(done.status).json(done.body);
     });
   }
 }

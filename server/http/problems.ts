@@ -1,7 +1,9 @@
+import { randomBytes } from 'node:crypto';
 import type { ErrorRequestHandler, RequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
 import type { z } from 'zod';
 import type { Problem } from '#contract/problem';
+import { loggable } from './loggable.ts';
 import {
   ConflictError,
   NotFoundError,
@@ -84,7 +86,48 @@ function problemOf(error: unknown, body: unknown): Problem | undefined {
       detail: error.message,
       mend: error.mend,
     };
-  return bodyProblem(error);
+  return storeProblem(error) ?? bodyProblem(error);
+}
+
+/** SQLSTATE classes and system codes that the person asking, or the owner, can mend. */
+function storeProblem(error: unknown): Problem | undefined {
+  const code = codeOf(error);
+  // Data exceptions: a number or a date no column holds. The contract is to say so first.
+  if (code?.startsWith('22'))
+    return {
+      type: 'about:blank#input',
+      title: 'Something entered cannot be used',
+      status: 422,
+      detail: 'A number, a date or a text is beyond what can be kept.',
+      mend: 'Correct it and send again. Nothing was changed.',
+    };
+  if (code === 'ENOSPC' || code === '53100' || code === 'EDQUOT')
+    return {
+      type: 'about:blank#full',
+      title: 'The disk is full',
+      status: 507,
+      detail: 'There was no room left to store this. Nothing of it was kept.',
+      mend: 'Make room on the disk the data lies on, then save again.',
+    };
+  if (code !== undefined && UNREACHABLE.test(code))
+    return {
+      type: 'about:blank#away',
+      title: 'The database is away',
+      status: 503,
+      detail: 'The database server does not answer.',
+      mend: 'Wait a moment and try again; if it stays away, have it started.',
+    };
+  return undefined;
+}
+
+/** Connections refused or lost, a server that is starting or stopping (SQLSTATE 08, 57P). */
+const UNREACHABLE =
+  /^(?:ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|ENOTFOUND|EAI_AGAIN|08|57P0|53300)/;
+
+function codeOf(error: unknown, depth = 0): string | undefined {
+  const { code, cause } = (error ?? {}) as { code?: unknown; cause?: unknown };
+  if (typeof code === 'string') return code;
+  return cause === undefined || depth > 4 ? undefined : codeOf(cause, depth + 1);
 }
 
 /** Problems Express's own middleware finds: the body parser, and the file server. */
@@ -143,12 +186,14 @@ export function problemHandler(log: Logger): ErrorRequestHandler {
       sendProblem(response, problem);
       return;
     }
-    log.error({ err: error, path: request.path }, 'unexpected');
+    // One id joins what the person sees and what the log says.
+    const id = randomBytes(4).toString('hex');
+    log.error({ id, error: loggable(error), method: request.method }, 'unexpected');
     sendProblem(response, {
       type: 'about:blank#bug',
       title: 'Tembrix made a mistake',
       status: 500,
-      detail: 'Something unexpected happened on the server. It was written to its log.',
+      detail: `Something unexpected happened on the server. Its log has it under ${id}.`,
       mend: 'Try again. If it happens again, keep the log.',
     });
   };

@@ -32,14 +32,29 @@ function addressOf({ path }: Route, { params = {}, query = {} }: Call): string {
   return `/api${filled}${search && `?${search}`}`;
 }
 
+/** Keys of writes that were not answered yet: a save sent again carries the key it went out with. */
+const keys = new WeakMap<object, string>();
+
+function keyOf(body: unknown): string | undefined {
+  if (typeof body !== 'object' || body === null) return undefined;
+  const known = keys.get(body);
+  if (known) return known;
+  const key = Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) =>
+    byte.toString(16).padStart(2, '0'),
+  ).join('');
+  keys.set(body, key);
+  return key;
+}
+
 /** Calls a route and checks its answer against the contract. */
 export const baseQuery: BaseQueryFn<Call, unknown, ApiFailure> = async (call, { signal }) => {
   const route: Route = routes[call.route];
+  const key = route.stores && route.method === 'post' ? keyOf(call.body) : undefined;
   let response: Response;
   try {
     response = await fetch(addressOf(route, call), {
       method: route.method.toUpperCase(),
-      headers: { 'content-type': 'application/json' },
+      headers: { 'content-type': 'application/json', ...(key ? { 'idempotency-key': key } : {}) },
       body: call.body === undefined ? null : JSON.stringify(call.body),
       signal,
     });
@@ -49,11 +64,16 @@ export const baseQuery: BaseQueryFn<Call, unknown, ApiFailure> = async (call, { 
   const json: unknown = await response.json().catch(() => undefined);
   if (!response.ok) {
     const known = problemSchema.safeParse(json);
+    if (key && known.success) keys.delete(call.body as object);
     // A proxy in between answers for a server that is gone.
     return {
       error: known.success ? { type: 'problem', problem: known.data } : { type: 'offline' },
     };
   }
+  // Cut off on its way: what was asked may well have been done, so it goes out again with its key.
+  if (json === undefined) return { error: { type: 'offline' } };
+  // Answered: the same once more is meant.
+  if (key) keys.delete(call.body as object);
   const checked = route.response.safeParse(json);
   if (checked.success) return { data: checked.data };
   return {

@@ -1,4 +1,4 @@
-import { and, asc, eq, getTableColumns, ilike, inArray, or } from 'drizzle-orm';
+import { and, asc, eq, getTableColumns, ilike, inArray, or, sql } from 'drizzle-orm';
 import type { ModuleInput, ModuleRecord } from '#contract/records';
 import type { Database } from '../openStore.ts';
 import { modules } from '../schema/index.ts';
@@ -87,7 +87,11 @@ export async function importModules(
         'modules',
       );
     for (const { id, ...input } of list)
-      if (id !== undefined) await tx.update(modules).set(input).where(eq(modules.id, id));
+      if (id !== undefined)
+        await tx
+          .update(modules)
+          .set({ ...input, version: sql`${modules.version} + 1` })
+          .where(eq(modules.id, id));
     const fresh = list.filter(({ id }) => id === undefined);
     for (let at = 0; at < fresh.length; at += ROWS_AT_ONCE)
       await tx

@@ -1,3 +1,4 @@
+export { deeds } from './deeds.ts';
 export { decisions, evidence } from './evidence.ts';
 export { customers, machines, makers, modules, shopTerms } from './library.ts';
 export { jobEvents, jobs, ledger, measurements, snapshots } from './jobs.ts';
