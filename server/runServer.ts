@@ -38,6 +38,7 @@ export async function runServer(
   } catch (error) {
     if (!(error instanceof StartError)) throw error;
     console.error(`${error.message} ${error.mend}`);
+    if (TEMBRIX_LOG === 'debug' && error.cause) console.error(error.cause);
     process.exitCode = 1;
   }
 }

@@ -59,6 +59,13 @@ export async function startServer({
             'Stop what uses it, or set TEMBRIX_PORT to another.',
           ),
         );
+      else if (error.code === 'EACCES')
+        reject(
+          new StartError(
+            `This account may not use port ${port}.`,
+            'Set TEMBRIX_PORT to one above 1023.',
+          ),
+        );
       else reject(error);
     });
   }).catch(async (error: unknown) => {

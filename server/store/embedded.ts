@@ -1,4 +1,4 @@
-import { chmodSync, existsSync, mkdirSync, rmSync } from 'node:fs';
+import { accessSync, chmodSync, constants, existsSync, mkdirSync, rmSync } from 'node:fs';
 import { open, readdir } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
@@ -8,6 +8,8 @@ import { migrate } from 'drizzle-orm/pglite/migrator';
 import { DURABLE_SETTINGS, DurableFiles, syncDirectory } from './durableFiles.ts';
 import { Housekeeping } from './housekeeping.ts';
 import { lockDirectory } from './lock.ts';
+import { HAS_CHANGES, NEWEST_CHANGE, refuseNewerData } from './migrate.ts';
+import { directoryProblem } from './opening.ts';
 import { migrationsFolder, storeOptions } from './options.ts';
 import type { Database, Store } from './openStore.ts';
 import { shared } from './shared.ts';
@@ -28,15 +30,20 @@ export async function openMemory(): Promise<Store> {
  */
 export async function openDirectory(path: string, onSync?: () => void): Promise<Store> {
   // Customers' names and machines: the owner's alone, whatever the system's habit.
-  mkdirSync(path, { recursive: true, mode: 0o700 });
-  chmodSync(path, 0o700);
+  try {
+    mkdirSync(path, { recursive: true, mode: 0o700 });
+    chmodSync(path, 0o700);
+    accessSync(path, constants.R_OK | constants.W_OK);
+  } catch (error) {
+    throw directoryProblem(error, path);
+  }
   const lock = await lockDirectory(path);
   try {
     const store = await openLocked(join(path, 'database'), onSync);
     return { ...store, close: () => store.close().finally(lock.release) };
   } catch (error) {
     await lock.release();
-    throw error;
+    throw directoryProblem(error, path);
   }
 }
 
@@ -76,6 +83,11 @@ async function openLocked(directory: string, onSync?: () => void): Promise<Store
 
 async function prepared(client: PGlite): Promise<Database> {
   const db = drizzle(client, storeOptions);
+  const [has] = (await client.query<{ found: boolean }>(HAS_CHANGES)).rows;
+  if (has?.found) {
+    const [row] = (await client.query<{ newest: number }>(NEWEST_CHANGE)).rows;
+    refuseNewerData(row && Number(row.newest));
+  }
   await migrate(db, { migrationsFolder: migrationsFolder() });
   await refreshStatistics(client);
   return db;

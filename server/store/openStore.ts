@@ -1,5 +1,7 @@
 import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
 import { openDirectory, openMemory } from './embedded.ts';
+import { HAS_CHANGES, NEWEST_CHANGE, refuseNewerData } from './migrate.ts';
+import { serverAddress, serverProblem } from './opening.ts';
 import { migrationsFolder, storeOptions } from './options.ts';
 import type * as schema from './schema/index.ts';
 
@@ -39,6 +41,9 @@ export function openStore(place: StorePlace): Promise<Store> {
   }
 }
 
+/** Any number, the same in every process. */
+const MIGRATION_LOCK = 4_870_001;
+
 /** A PostgreSQL server; its driver is loaded only where one is used. */
 async function openServer(connectionString: string): Promise<Store> {
   const [{ default: pg }, { drizzle }, { migrate }] = await Promise.all([
@@ -46,8 +51,28 @@ async function openServer(connectionString: string): Promise<Store> {
     import('drizzle-orm/node-postgres'),
     import('drizzle-orm/node-postgres/migrator'),
   ]);
-  const pool = new pg.Pool({ connectionString });
+  const pool = new pg.Pool({ connectionString: serverAddress(connectionString) });
+  // A server that restarts ends its idle connections; the pool makes new ones when they are needed.
+  pool.on('error', () => undefined);
   const db = drizzle(pool, storeOptions);
-  await migrate(db, { migrationsFolder: migrationsFolder() });
+  try {
+    const client = await pool.connect();
+    try {
+      // Two that start on one empty database would both make its tables.
+      await client.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
+      const { rows: has } = await client.query<{ found: boolean }>(HAS_CHANGES);
+      if (has[0]?.found) {
+        const { rows } = await client.query<{ newest: string }>(NEWEST_CHANGE);
+        refuseNewerData(rows[0] && Number(rows[0].newest));
+      }
+      await migrate(drizzle(client, storeOptions), { migrationsFolder: migrationsFolder() });
+      await client.query('select pg_advisory_unlock($1)', [MIGRATION_LOCK]);
+    } finally {
+      client.release();
+    }
+  } catch (error) {
+    await pool.end();
+    throw serverProblem(error);
+  }
   return { db, write: (run) => db.transaction(run), close: () => pool.end() };
 }

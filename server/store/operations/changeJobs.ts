@@ -236,6 +236,8 @@ export async function reopenJob(db: Database, id: string, version: number): Prom
 
 /** The job, which must not be closed. Throws StateError. */
 export async function requireOpen(db: Database, id: string): Promise<Job> {
+  // Held until the transaction ends: two that change one job take turns, whatever the engine.
+  await db.select({ id: jobs.id }).from(jobs).where(eq(jobs.id, id)).for('update');
   const job = await readJob(db, id);
   if (job.result) throw new StateError('This job is closed.', 'Open it again to change it.');
   return job;

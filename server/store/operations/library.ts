@@ -34,6 +34,9 @@ export async function findOrAddCustomer(
     eq(sql`lower(${customers.name})`, input.name.toLowerCase()),
     eq(customers.contact, input.contact),
   );
+  // Two who type the same new customer at one moment take turns, and the second finds the first's.
+  const who = JSON.stringify([input.name.toLowerCase(), input.contact]);
+  await db.execute(sql`select pg_advisory_xact_lock(hashtextextended(${who}, 0))`);
   const [known] = await db.select({ id: customers.id }).from(customers).where(same).limit(1);
   if (known) return known.id;
   const id = newId();
