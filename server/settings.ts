@@ -1,5 +1,16 @@
+import { join } from 'node:path';
 import { pino } from 'pino';
+import { packageRoot } from './packageRoot.ts';
+import type { StorePlace } from './store/openStore.ts';
 import { StartError } from './startError.ts';
+
+/** Where the data lie: a server by DATABASE_URL, else a directory by TEMBRIX_DATA. */
+export function placeFromEnvironment(): StorePlace {
+  const { DATABASE_URL, TEMBRIX_DATA } = process.env;
+  return DATABASE_URL
+    ? { type: 'server', url: DATABASE_URL }
+    : { type: 'directory', path: TEMBRIX_DATA ?? join(packageRoot(), 'data') };
+}
 
 /**
  * A port as typed.

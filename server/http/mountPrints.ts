@@ -5,6 +5,7 @@ import { jobReport } from '#contract/jobReport';
 import type { BenchTag } from '../reports/benchTag.ts';
 import { coverSheetPdf, coverSheetSvg } from '../reports/coverSheet.ts';
 import { quotePdf } from '../reports/quotePdf.ts';
+import { backUp, backupName } from '../backup/backup.ts';
 import type { Database } from '../store/openStore.ts';
 import { readBench } from '../store/operations/bench.ts';
 import { readPhoto } from '../store/operations/covers.ts';
@@ -15,7 +16,7 @@ import { listResults } from '../store/operations/measuring.ts';
 import { listQuotes } from '../store/operations/quotes.ts';
 import { readJob } from '../store/operations/readJobs.ts';
 
-/** What is printed: bench tags, quotes, hand-over reports, laying-out sheets of covers, and their photos. */
+/** What is printed: bench tags, quotes, hand-over reports, laying-out sheets of covers, and their photos; and the backup of all. */
 export function mountPrints(app: Express, db: Database, [address]: readonly URL[]): void {
   const tagOf = async ({ params, socket }: Request): Promise<BenchTag> => {
     const { id, number, customer, batch } = await readJob(db, String(params.id));
@@ -48,6 +49,13 @@ export function mountPrints(app: Express, db: Database, [address]: readonly URL[
   app.get('/api/machines/:id/photo', async ({ params }, response) => {
     const { type, content } = await readPhoto(db, String(params.id));
     response.type(type).send(Buffer.from(content));
+  });
+  app.get('/api/backup', async (_request, response) => {
+    await backUp(db, () => {
+      const name = backupName(new Date());
+      response.set('Content-Disposition', `attachment; filename="${name}"`);
+      return response.type('application/gzip');
+    });
   });
   app.get('/api/jobs/:id/report.pdf', async ({ params }, response) => {
     const job = await readJob(db, String(params.id));

@@ -7,6 +7,13 @@ interface Journal {
   readonly entries: readonly { readonly when: number }[];
 }
 
+/** When the newest change of schema was made that this program knows, ms. */
+export function newestChange(): number {
+  const file = join(migrationsFolder(), 'meta/_journal.json');
+  const { entries } = JSON.parse(readFileSync(file, 'utf8')) as Journal;
+  return entries.at(-1)?.when ?? 0;
+}
+
 /**
  * Refuses data that a newer version has written: an older one would not know what it must keep.
  *
@@ -14,10 +21,7 @@ interface Journal {
  * @throws StartError when this version does not know it
  */
 export function refuseNewerData(newest: number | undefined): void {
-  const file = join(migrationsFolder(), 'meta/_journal.json');
-  const { entries } = JSON.parse(readFileSync(file, 'utf8')) as Journal;
-  const known = entries.at(-1)?.when ?? 0;
-  if (newest === undefined || newest <= known) return;
+  if (newest === undefined || newest <= newestChange()) return;
   throw new StartError(
     'These data were written by a newer Tembrix.',
     'Start the newer one; this one changed nothing.',

@@ -28,6 +28,20 @@ export function ShopPage() {
       <div className="mt-4">
         <MeasuringDoor />
       </div>
+      <section className="mt-6">
+        <h2 className="mb-1 font-bold">Backup</h2>
+        <p className="mb-2 text-aside">
+          Everything the bench holds, in one file: jobs, customers, files, photos, quotes. It names
+          people, so keep it where only you can read it.
+        </p>
+        <a
+          className="inline-flex min-h-10 items-center text-teal underline underline-offset-3"
+          href="/api/backup"
+          download
+        >
+          Download a backup
+        </a>
+      </section>
     </main>
   );
 }

@@ -1,0 +1,106 @@
+// `npm run backup` and `npm run restore -- FILE`: see docs/operating.md.
+import {
+  createReadStream,
+  createWriteStream,
+  fsyncSync,
+  mkdirSync,
+  openSync,
+  renameSync,
+} from 'node:fs';
+import { closeSync, readdirSync, rmSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { StartError } from '../startError.ts';
+import { placeFromEnvironment, portIn } from '../settings.ts';
+import { syncDirectory } from '../store/durableFiles.ts';
+import { newestChange } from '../store/migrate.ts';
+import { openStore } from '../store/openStore.ts';
+import { readArchive } from './archive.ts';
+import { backUp, backupName, prove } from './backup.ts';
+import { putContent } from './content.ts';
+import { ArchiveError } from './format.ts';
+
+const { TEMBRIX_BACKUPS = 'backups', TEMBRIX_PORT = '4870' } = process.env;
+/** Backups kept; older ones are removed once a new one stands. */
+const KEPT = 30;
+
+/** Asks the bench that is running; nobody else may open its data. */
+async function fromRunning(file: string): Promise<void> {
+  const answer = await fetch(`http://127.0.0.1:${portIn(TEMBRIX_PORT)}/api/backup`).catch(
+    () => undefined,
+  );
+  if (!answer?.ok || !answer.body)
+    throw new StartError(
+      'The data are in use, and the bench that uses them does not answer.',
+      `Set TEMBRIX_PORT to the port it listens on${answer ? '; its log says more' : ''}.`,
+    );
+  await pipeline(Readable.fromWeb(answer.body as never), createWriteStream(file));
+}
+
+async function backup(): Promise<void> {
+  const directory = resolve(TEMBRIX_BACKUPS);
+  mkdirSync(directory, { recursive: true, mode: 0o700 });
+  const name = backupName(new Date());
+  const partial = join(directory, `${name}.partial`);
+  try {
+    const store = await openStore(placeFromEnvironment()).catch((error: unknown) => {
+      if (error instanceof StartError && error.message.startsWith('Another Tembrix'))
+        return undefined;
+      throw error;
+    });
+    if (store) await backUp(store.db, () => createWriteStream(partial)).finally(store.close);
+    else await fromRunning(partial);
+    const { manifest, content } = await readArchive(createReadStream(partial), newestChange());
+    await prove(content);
+    // On the disk before it has its name: what is called a backup is whole.
+    const file = openSync(partial, 'r+');
+    fsyncSync(file);
+    closeSync(file);
+    renameSync(partial, join(directory, name));
+    syncDirectory(directory);
+    console.log(
+      `${join(directory, name)}, proven: ${told(manifest.tables, manifest.files.length)}`,
+    );
+  } finally {
+    rmSync(partial, { force: true });
+  }
+  const all = readdirSync(directory).filter((one) => /^tembrix-\d{8}-\d{6}\.tar\.gz$/.test(one));
+  for (const old of all.sort().slice(0, -KEPT)) rmSync(join(directory, old));
+}
+
+const told = (tables: readonly { name: string; rows: number }[], files: number) =>
+  [
+    ...tables.filter(({ rows }) => rows > 0).map(({ name, rows }) => `${name} ${rows}`),
+    `files ${files}`,
+  ].join(', ');
+
+async function restore([file, sure]: readonly string[]): Promise<void> {
+  if (file === undefined)
+    throw new StartError('Which backup?', 'Name it: npm run restore -- FILE [--yes]');
+  const { manifest, content } = await readArchive(createReadStream(file), newestChange());
+  console.log(`Written ${manifest.writtenAt}: ${told(manifest.tables, manifest.files.length)}`);
+  if (sure !== '--yes') {
+    console.log('Nothing was changed. Say the same with --yes behind it to restore.');
+    return;
+  }
+  const store = await openStore(placeFromEnvironment());
+  await putContent(store.db, content).finally(store.close);
+  console.log('Restored.');
+}
+
+const [what, ...rest] = process.argv.slice(2);
+process.umask(0o077);
+try {
+  await (what === 'restore' ? restore(rest) : backup());
+} catch (error) {
+  const isKnown = error instanceof StartError || error instanceof ArchiveError;
+  const { code } = (error ?? {}) as NodeJS.ErrnoException;
+  if (!isKnown && code !== 'ENOENT' && code !== 'EACCES') throw error;
+  console.error(
+    isKnown
+      ? `${error.message} ${error.mend}`
+      : 'The file is not there, or not yours to read. Look at its name again.',
+  );
+  process.exitCode = 1;
+}
