@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import type { Logger } from 'pino';
 import { LanDoor } from './door/lanDoor.ts';
+import { BENCH_BOUNDS, boundedServer } from './http/boundedServer.ts';
 import { createApp } from './http/createApp.ts';
 import { packageRoot } from './packageRoot.ts';
 import { StartError } from './startError.ts';
@@ -32,6 +33,17 @@ export interface RunningServer {
   readonly stop: () => Promise<void>;
 }
 
+const LISTEN_FAULTS: Readonly<Record<string, (port: number) => [string, string]>> = {
+  EADDRINUSE: (port) => [
+    `Port ${port} is taken.`,
+    'Stop what uses it, or set TEMBRIX_PORT to another.',
+  ],
+  EACCES: (port) => [
+    `This account may not use port ${port}.`,
+    'Set TEMBRIX_PORT to one above 1023.',
+  ],
+};
+
 /**
  * Opens the store and listens, on loopback only.
  *
@@ -49,25 +61,13 @@ export async function startServer({
   const store = await openStore(place);
   const door = new LanDoor(store.db, log, measuringPage);
   const app = createApp({ store, log, webDirectory, door, measuringPage, isDemo, addresses });
-  const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {
-    const listening = app.listen(port, '127.0.0.1', (error?: NodeJS.ErrnoException) => {
-      if (!error) resolve(listening);
-      else if (error.code === 'EADDRINUSE')
-        reject(
-          new StartError(
-            `Port ${port} is taken.`,
-            'Stop what uses it, or set TEMBRIX_PORT to another.',
-          ),
-        );
-      else if (error.code === 'EACCES')
-        reject(
-          new StartError(
-            `This account may not use port ${port}.`,
-            'Set TEMBRIX_PORT to one above 1023.',
-          ),
-        );
-      else reject(error);
+  const server = boundedServer(app, BENCH_BOUNDS);
+  await new Promise<void>((resolve, reject) => {
+    server.once('error', ({ code, message }: NodeJS.ErrnoException) => {
+      const known = LISTEN_FAULTS[code ?? ''];
+      reject(known ? new StartError(...known(port)) : new Error(message));
     });
+    server.listen(port, '127.0.0.1', resolve);
   }).catch(async (error: unknown) => {
     await store.close();
     throw error;

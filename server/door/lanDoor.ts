@@ -4,6 +4,7 @@ import { networkInterfaces } from 'node:os';
 import { and, eq } from 'drizzle-orm';
 import type { Logger } from 'pino';
 import type { Door, DoorTerms } from '#contract/measuring';
+import { DOOR_BOUNDS, boundedServer } from '../http/boundedServer.ts';
 import type { Database } from '../store/openStore.ts';
 import { ConflictError, StateError } from '../store/operations/errors.ts';
 import { doorTerms } from '../store/schema/index.ts';
@@ -96,7 +97,9 @@ export class LanDoor {
     }
     const app = createDoorApp(this.db, this.log, this.page);
     await new Promise<void>((done) => {
-      const server = app.listen(port, address, (error?: NodeJS.ErrnoException) => {
+      const server = boundedServer(app, DOOR_BOUNDS);
+      const ready = (error?: NodeJS.ErrnoException) => {
+        server.removeAllListeners('error');
         if (error) {
           this.#fault =
             error.code === 'EADDRINUSE'
@@ -109,7 +112,8 @@ export class LanDoor {
           this.#url = `http://${address.includes(':') ? `[${address}]` : address}:${actual}`;
         }
         done();
-      });
+      };
+      server.once('error', ready).listen(port, address, () => ready());
     });
   }
 }

@@ -1,0 +1,38 @@
+import { createServer } from 'node:http';
+import type { RequestListener, Server } from 'node:http';
+
+/** How much of a server's patience strangers can take up. Times in ms. */
+export interface Bounds {
+  /** Open connections; whoever comes beyond them is turned away at once. */
+  readonly connections: number;
+  /** From connecting, or from the last answer's next request, until its head is there. */
+  readonly headers: number;
+  /** Until a whole request is there. */
+  readonly request: number;
+  /** An idle connection stays open for the next request. */
+  readonly idle: number;
+}
+
+/** Fifteen people's browsers, and whatever the shop runs beside them. */
+export const BENCH_BOUNDS: Bounds = {
+  ...{ connections: 500, headers: 20_000, request: 120_000, idle: 60_000 },
+};
+/** A machine under test sends a page's request and a small result. */
+export const DOOR_BOUNDS: Bounds = {
+  ...{ connections: 64, headers: 5_000, request: 10_000, idle: 3_000 },
+};
+
+/** An HTTP server that lets slow and idle connections go. */
+export function boundedServer(listener: RequestListener, bounds: Bounds): Server {
+  const server = createServer(
+    {
+      headersTimeout: bounds.headers,
+      requestTimeout: bounds.request,
+      keepAliveTimeout: bounds.idle,
+      connectionsCheckingInterval: Math.min(1000, bounds.headers / 2),
+    },
+    listener,
+  );
+  server.maxConnections = bounds.connections;
+  return server;
+}
