@@ -80,6 +80,19 @@ describe('a backup', () => {
     expect(backupName(new Date('2026-05-04T03:02:01Z'))).toBe('tembrix-20260504-030201.tar.gz');
   });
 
+  test('whoever takes it may go away half-way; the writing ends and the bench goes on', async () => {
+    for (const after of [0, 1, 2]) {
+      let left = after;
+      const gone = new Writable({
+        highWaterMark: 1,
+        write: (_part, _encoding, done) => done(left-- > 0 ? null : new Error('gone')),
+      });
+      const big = Buffer.alloc(400_000, 1).map((_, at) => (at * 7919) % 251);
+      const files = new Map([['0'.repeat(64), big]]);
+      await expect(writeArchive({ ...content, files }, gone)).rejects.toThrow('gone');
+    }
+  });
+
   test('restored into an empty bench it is the same bench, and work goes on there', async () => {
     const api = await Api.start({ type: 'memory' });
     await putContent(api.server.db, content);

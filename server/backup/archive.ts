@@ -19,13 +19,19 @@ export async function writeArchive(
   const manifest = manifestOf(content, now);
   const tar = pack();
   const done = pipeline(tar, createGzip(), out);
-  const add = (name: string, bytes: string | Uint8Array) =>
-    new Promise<void>((added, failed) => {
-      tar.entry({ name, mtime: now, mode: 0o600 }, Buffer.from(bytes), (error) => {
+  // Whoever takes the archive may go away at any moment; that ends the writing, and nothing else.
+  done.catch(() => undefined);
+  const add = (name: string, bytes: string | Uint8Array) => {
+    const added = new Promise<void>((then, failed) => {
+      const entry = tar.entry({ name, mtime: now, mode: 0o600 }, Buffer.from(bytes), (error) => {
         if (error) failed(error);
-        else added();
+        else then();
       });
+      entry.on('error', failed);
     });
+    added.catch(() => undefined);
+    return Promise.race([done, added]);
+  };
   for (const { name, text } of content.tables) await add(`tables/${name}.jsonl`, text);
   for (const [sha256, bytes] of content.files) await add(`files/${sha256}`, bytes);
   await add('manifest.json', JSON.stringify(manifest, undefined, 1));

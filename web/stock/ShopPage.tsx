@@ -28,9 +28,9 @@ export function ShopPage() {
       <div className="mt-4">
         <MeasuringDoor />
       </div>
-      <section className="mt-6">
-        <h2 className="mb-1 font-bold">Backup</h2>
-        <p className="mb-2 text-aside">
+      <section className="sheet mt-4">
+        <h2 className="mb-2 font-bold">Backup</h2>
+        <p className="mb-2">
           Everything the bench holds, in one file: jobs, customers, files, photos, quotes. It names
           people, so keep it where only you can read it.
         </p>
