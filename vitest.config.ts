@@ -1,18 +1,45 @@
 import { defineConfig } from 'vitest/config';
 import { watPlugin } from './probe/watPlugin.ts';
+import { hasPostgres } from './test/support/postgres.ts';
+
+// Two cores can be slow for minutes; what hangs is still found.
+const LIMITS = { testTimeout: 150_000, hookTimeout: 150_000 };
+
+// What a shop's server does, on a PostgreSQL server too; the rest is the same on either engine.
+const API = ['api', 'bench', 'evidence', 'ledger', 'measuring', 'plans', 'sittings', 'storedRows'];
 
 export default defineConfig({
   plugins: [watPlugin()],
   test: {
-    include: ['{core,contract,server,web,probe,demo,test}/**/*.test.{ts,tsx}'],
-    // Only the room with types to test; the whole house is checked by the step before.
-    typecheck: {
-      enabled: true,
-      include: ['core/units/*.test-d.ts'],
-      tsconfig: 'core/units/tsconfig.types.json',
-    },
-    // Two cores can be slow for minutes; what hangs is still found.
-    testTimeout: 150_000,
-    hookTimeout: 150_000,
+    maxWorkers: 2, // left to itself, one core of two would idle
+    projects: [
+      {
+        extends: true,
+        test: {
+          name: 'embedded',
+          ...LIMITS,
+          include: ['{core,contract,server,web,probe,demo,test}/**/*.test.{ts,tsx}'],
+          // Only the room with types to test; the whole house is checked by the step before.
+          typecheck: {
+            enabled: true,
+            include: ['core/units/*.test-d.ts'],
+            tsconfig: 'core/units/tsconfig.types.json',
+          },
+        },
+      },
+      ...(hasPostgres()
+        ? [
+            {
+              extends: true as const,
+              test: {
+                name: 'on a server',
+                ...LIMITS,
+                globalSetup: 'test/support/onPostgres.ts',
+                include: [...API, 'twice', 'guard'].map((name) => `test/${name}.test.ts`),
+              },
+            },
+          ]
+        : []),
+    ],
   },
 });

@@ -25,8 +25,15 @@ export const evidenceInput = z.strictObject({
   by,
 });
 
-/** Evidence as it is stored: the content never changes, only the slots it was given to. */
-export const evidenceRecord = evidenceInput.extend({ id, addedAt: moment });
+/** Evidence as it is listed: its content never changes, and is asked for once, by itself. */
+export const evidenceRecord = evidenceInput.omit({ base64: true }).extend({
+  id,
+  addedAt: moment,
+  size: z.number().int().nonnegative().describe('Of the content, in bytes'),
+});
+
+/** What one piece of evidence consists of. */
+export const evidenceContent = z.strictObject({ base64 });
 
 /** Which evidence to believe about a field of a slot. Decisions are only ever added. */
 export const decisionInput = z.strictObject({
@@ -50,6 +57,7 @@ export const makerRecord = makerInput.extend({
 });
 
 export type EvidenceInput = z.infer<typeof evidenceInput>;
+export type EvidenceContent = z.infer<typeof evidenceContent>;
 export type EvidenceRecord = z.infer<typeof evidenceRecord>;
 export type DecisionInput = z.infer<typeof decisionInput>;
 export type JobEvidence = z.infer<typeof jobEvidence>;

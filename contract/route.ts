@@ -19,6 +19,8 @@ export interface Route<
   readonly status: number;
   /** Its answer is checked before what it stores is committed. */
   readonly stores: boolean;
+  /** Its answer never changes, so that nobody needs to ask twice. */
+  readonly lasts: boolean;
 }
 
 const nothing = z.unknown();
@@ -35,11 +37,18 @@ export function route<
   path: string,
   summary: string,
   response: Response,
-  more: { params?: Params; query?: Query; body?: Body; status?: number; stores?: boolean } = {},
+  more: {
+    params?: Params;
+    query?: Query;
+    body?: Body;
+    status?: number;
+    stores?: boolean;
+    lasts?: boolean;
+  } = {},
 ): Route<Params, Query, Body, Response> {
   const { params = nothing, query = nothing, body = nothing, status = 200 } = more;
-  const { stores = method !== 'get' } = more;
-  return { method, path, summary, response, status, stores, params, query, body } as Route<
+  const { stores = method !== 'get', lasts = false } = more;
+  return { method, path, summary, response, status, stores, lasts, params, query, body } as Route<
     Params,
     Query,
     Body,

@@ -1,7 +1,14 @@
 import { z } from 'zod';
 import { coverMap, interleave, photoInput } from './bench.ts';
 import { labelInput, labelOutput, operatingPointInput, operatingPointOutput } from './computing.ts';
-import { decisionInput, evidenceInput, jobEvidence, makerInput, makerRecord } from './evidence.ts';
+import {
+  decisionInput,
+  evidenceContent,
+  evidenceInput,
+  jobEvidence,
+  makerInput,
+  makerRecord,
+} from './evidence.ts';
 import { inventoryInput, inventoryOutput } from './inventory.ts';
 import { machine } from './machine.ts';
 import { customer, machineRecord } from './records.ts';
@@ -30,6 +37,13 @@ export const routes = {
   readEvidence: route('get', '/jobs/{id}/evidence', 'All evidence of a job', jobEvidence, {
     params: byId,
   }),
+  readEvidenceContent: route(
+    'get',
+    '/jobs/{id}/evidence/{evidenceId}',
+    'One piece of evidence as it came',
+    evidenceContent,
+    { params: byId.extend({ evidenceId: id }), lasts: true },
+  ),
   addEvidence: route(
     'post',
     '/jobs/{id}/evidence',

@@ -15,6 +15,7 @@ import { seedDemo } from '../demo/seed.ts';
 import { newestChange } from '../server/store/migrate.ts';
 import { openStore } from '../server/store/openStore.ts';
 import type { Store } from '../server/store/openStore.ts';
+import { emptyDatabase } from './support/emptyDatabase.ts';
 import { Api } from './support/api.ts';
 import { Postgres, hasPostgres } from './support/postgres.ts';
 
@@ -36,7 +37,7 @@ async function bytesOf(what: BenchContent): Promise<Buffer> {
 }
 
 beforeAll(async () => {
-  store = await openStore({ type: 'memory' });
+  store = await openStore({ type: 'memory', image: await emptyDatabase() });
   await seedDemo(store.db, new Date());
   content = await readContent(store.db);
   archive = await bytesOf(content);
@@ -94,7 +95,7 @@ describe('a backup', () => {
   });
 
   test('restored into an empty bench it is the same bench, and work goes on there', async () => {
-    const api = await Api.start({ type: 'memory' });
+    const api = await Api.start();
     await putContent(api.server.db, content);
     expect((await readContent(api.server.db)).tables).toEqual(content.tables);
     const before = await api.ok<{ total: number }>('GET', '/jobs');

@@ -86,7 +86,15 @@ describe('evidence of a job', () => {
     const documents = [file('A1.bin', image), file('b.bin', image), file('A1.bin', image)];
     const { documents: kept } = await api.ok<JobEvidence>('POST', `${own}/evidence`, { documents });
     expect(kept.map(({ name }) => name)).toEqual(['A1.bin', 'b.bin']);
-    expect(kept[0]?.base64).toBe(base64(image));
+    expect(kept[0]).toEqual(expect.objectContaining({ size: image.length }));
+    expect(kept[0]).not.toHaveProperty('base64');
+    const one = await fetch(`${api.server.url}/api${own}/evidence/${kept[0]?.id}`);
+    expect(await one.json()).toEqual({ base64: base64(image) });
+    expect(one.headers.get('cache-control')).toMatch(/immutable/);
+    // Another job’s files are not to be had by their number alone.
+    const [other] = await path();
+    const problem = await api.problem('GET', `${other}/evidence/${kept[0]?.id}`);
+    expect(problem).toMatchObject({ status: 404 });
     await api.ok('POST', `${own}/evidence`, { documents });
     const again = await api.ok<JobEvidence>('GET', `${own}/evidence`);
     expect(again.documents).toEqual(kept);

@@ -22,7 +22,7 @@ async function openDoor(port: number, address = '127.0.0.1'): Promise<Door> {
 }
 
 beforeAll(async () => {
-  api = await Api.start({ type: 'memory' }, { measuringPage: PAGE, isDemo: true });
+  api = await Api.start(undefined, { measuringPage: PAGE, isDemo: true });
   expect(await api.ok<Door>('GET', '/door')).toMatchObject({ url: null, version: 0 });
   door = (await openDoor(await freePort())).url ?? '';
 });
@@ -250,7 +250,7 @@ describe('a simulated machine', () => {
     const [kept] = await api.ok<ProbeRecord[]>('GET', `/jobs/${job.id}/results`);
     expect(kept).toMatchObject({ way: 'simulated' });
     expect(kept?.result.marks).toContain('simulated');
-    const real = await Api.start({ type: 'memory' });
+    const real = await Api.start();
     try {
       const own = await real.jobWithFound();
       const refused = await real.problem('POST', `/jobs/${own.id}/simulated`, body);

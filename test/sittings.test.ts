@@ -10,7 +10,7 @@ import { desktop, running } from './support/builders.ts';
 
 let api: Api;
 beforeAll(async () => {
-  api = await Api.start({ type: 'memory' });
+  api = await Api.start();
 });
 afterAll(() => api.server.stop());
 

@@ -12,6 +12,7 @@ import { openStore } from '../server/store/openStore.ts';
 import type { Database } from '../server/store/openStore.ts';
 import { readLedger } from '../server/store/operations/ledger.ts';
 import { listJobs, readJob } from '../server/store/operations/readJobs.ts';
+import { emptyDatabase } from './support/emptyDatabase.ts';
 import { Api, module } from './support/api.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'tembrix-store-'));
@@ -84,7 +85,7 @@ describe('the demo world on the bench list', () => {
   let db: Database;
   let close: () => Promise<void>;
   beforeAll(async () => {
-    ({ db, close } = await openStore({ type: 'memory' }));
+    ({ db, close } = await openStore({ type: 'memory', image: await emptyDatabase() }));
     await seedDemo(db, new Date());
   });
   afterAll(() => close());
@@ -177,7 +178,7 @@ describe('the page', () => {
     );
     writeFileSync(join(web, 'assets/a.js'), '1');
     const server = await startServer({
-      place: { type: 'memory' },
+      place: { type: 'memory', image: await emptyDatabase() },
       port: 0,
       log: pino({ level: 'silent' }),
       webDirectory: web,

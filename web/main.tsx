@@ -5,13 +5,13 @@ import { Provider } from 'react-redux';
 import { RouterProvider } from 'react-router';
 import { router } from './app/router.tsx';
 import { store } from './app/store.ts';
-import { applyTheme } from './app/theme.ts';
+import { keepTheme } from './app/theme.ts';
 import './ui/styles.css';
 
 // Components that write style elements pick the page's nonce up here; the policy refuses others.
 const nonce = document.querySelector<HTMLScriptElement>('script[nonce]')?.nonce;
 if (nonce) setNonce(nonce);
-applyTheme();
+keepTheme();
 
 const root = document.getElementById('root');
 if (!root) throw new Error('expected #root in the page');

@@ -61,6 +61,8 @@ export function createHandlers(db: Database, door: LanDoor, isDemo: boolean): Ha
     readDoor: () => door.read(),
     changeDoor: ({ body }) => door.change(body.terms, body.version),
     readEvidence: ({ params }) => evidence.readEvidence(db, params.id),
+    readEvidenceContent: ({ params }) =>
+      evidence.readEvidenceContent(db, params.id, params.evidenceId),
     addEvidence: ({ params, body }) => evidence.addEvidence(db, params.id, body.documents),
     placeEvidence: ({ params, body }) =>
       evidence.placeEvidence(db, params.id, params.evidenceId, body),

@@ -62,7 +62,9 @@ export function mountRoutes(
       };
       const { status } = route;
       if (!route.stores) {
-        response.status(status).json(await answer(db, input));
+        const body = await answer(db, input);
+        if (route.lasts) response.set('Cache-Control', 'private, max-age=31536000, immutable');
+        response.status(status).json(body);
         return;
       }
       const key = keyOf(request);

@@ -14,9 +14,13 @@ import { migrationsFolder, storeOptions } from './options.ts';
 import type { Database, Store } from './openStore.ts';
 import { shared } from './shared.ts';
 
-/** The engine in memory: for tests, and gone when it is closed. */
-export async function openMemory(): Promise<Store> {
-  const client = await PGlite.create();
+/**
+ * The engine in memory: gone when it is closed.
+ *
+ * @param image - a dumped database to start from; an empty one where none is given
+ */
+export async function openMemory(image?: Blob): Promise<Store> {
+  const client = await PGlite.create(image ? { loadDataDir: image } : {});
   const db = await prepared(client);
   return { db, write: (run) => db.transaction(run), close: () => client.close() };
 }

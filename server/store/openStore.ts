@@ -23,7 +23,7 @@ export type Write = <T>(run: (tx: Database) => Promise<T>) => Promise<T>;
 export type StorePlace =
   | { readonly type: 'directory'; readonly path: string }
   | { readonly type: 'server'; readonly url: string }
-  | { readonly type: 'memory' };
+  | { readonly type: 'memory'; readonly image?: Blob };
 
 /**
  * Opens the database and applies migrations.
@@ -35,7 +35,7 @@ export function openStore(place: StorePlace): Promise<Store> {
     case 'server':
       return openServer(place.url);
     case 'memory':
-      return openMemory();
+      return openMemory(place.image);
     case 'directory':
       return openDirectory(place.path);
   }

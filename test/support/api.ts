@@ -1,27 +1,39 @@
+import { randomBytes } from 'node:crypto';
+import pg from 'pg';
 import { pino } from 'pino';
+import { inject } from 'vitest';
 import type { Job } from '#contract/records';
 import type { Problem } from '#contract/problem';
 import { startServer } from '../../server/startServer.ts';
 import type { RunningServer, StartOptions } from '../../server/startServer.ts';
 import { desktop, labelled } from './builders.ts';
+import { emptyDatabase } from './emptyDatabase.ts';
+import { READY } from './onPostgres.ts';
 import type { StorePlace } from '../../server/store/openStore.ts';
 
-function testPlace(): StorePlace {
-  const url = process.env.TEMBRIX_TEST_DATABASE_URL;
-  return url ? { type: 'server', url } : { type: 'memory' };
+async function testPlace(): Promise<StorePlace> {
+  const making = inject('postgres');
+  if (making === undefined) return { type: 'memory', image: await emptyDatabase() };
+  const name = `test_${randomBytes(6).toString('hex')}`;
+  const client = new pg.Client({ connectionString: making });
+  await client.connect();
+  await client.query(`create database ${name} template ${READY}`);
+  await client.end();
+  const url = new URL(making);
+  url.pathname = name;
+  return { type: 'server', url: url.href };
 }
 
 /** A real server on a real database, and the few moves every test makes. */
 export class Api {
   private constructor(readonly server: RunningServer) {}
 
-  /** On PGlite in memory, or on the PostgreSQL server TEMBRIX_TEST_DATABASE_URL names. */
-  static async start(
-    place: StorePlace = testPlace(),
-    more: Partial<StartOptions> = {},
-  ): Promise<Api> {
+  /** On a database of its own: embedded in memory, or on the PostgreSQL server of the project. */
+  static async start(place?: StorePlace, more: Partial<StartOptions> = {}): Promise<Api> {
     const log = pino({ level: 'silent' });
-    return new Api(await startServer({ place, port: 0, log, ...more }));
+    return new Api(
+      await startServer({ place: place ?? (await testPlace()), port: 0, log, ...more }),
+    );
   }
 
   async send<T = unknown>(

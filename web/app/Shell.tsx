@@ -1,11 +1,11 @@
-import { Suspense, lazy, useEffect, useState } from 'react';
+import { Suspense, lazy, useEffect, useState, useSyncExternalStore } from 'react';
 import { NavLink, Outlet, ScrollRestoration, useNavigation } from 'react-router';
 import { Kbd } from '../ui/Kbd.tsx';
 import { api } from './api.ts';
 import { selectOnline } from './connectionSlice.ts';
 import { useShortcuts } from './keys.ts';
 import { useAppSelector } from './store.ts';
-import { currentTheme, toggleTheme } from './theme.ts';
+import { currentTheme, onTheme, toggleTheme } from './theme.ts';
 
 const Overlays = lazy(() => import('./Overlays.tsx'));
 
@@ -28,16 +28,12 @@ const NAV = [
 /** The frame of every page: ink bar, offline notice, page, overlays. */
 export function Shell() {
   const [overlay, setOverlay] = useState<Overlay>();
-  const [theme, setTheme] = useState(currentTheme);
+  const theme = useSyncExternalStore(onTheme, currentTheme);
   const isNavigating = useNavigation().state === 'loading';
   useShortcuts([
     { keys: 'Ctrl K', does: 'Find anything', run: () => setOverlay('palette') },
     { keys: '?', does: 'List the keys', run: () => setOverlay('keys') },
   ]);
-  const changeTheme = () => {
-    toggleTheme();
-    setTheme(currentTheme());
-  };
   return (
     <div className="flex min-h-screen flex-col">
       <header className="no-print flex min-h-12 items-stretch gap-x-6 bg-bar px-5 text-bar-text max-sm:flex-wrap max-sm:px-3">
@@ -79,7 +75,7 @@ export function Shell() {
               <Kbd keys="?" onBar />
             </span>
           </button>
-          <button type="button" className="min-h-10" onClick={changeTheme}>
+          <button type="button" className="min-h-10" onClick={toggleTheme}>
             {theme === 'dark' ? 'Light' : 'Dark'}
           </button>
         </div>

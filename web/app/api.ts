@@ -1,6 +1,6 @@
 import { createApi } from '@reduxjs/toolkit/query/react';
 import type { BenchLog } from '#contract/bench';
-import type { JobEvidence } from '#contract/evidence';
+import type { EvidenceContent, JobEvidence } from '#contract/evidence';
 import type { Job } from '#contract/records';
 import type { RouteName, Routes } from '#contract/routes';
 import { baseQuery } from './baseQuery.ts';
@@ -179,6 +179,10 @@ export const api = createApi({
       evidence: build.query<JobEvidence, string>({
         query: (id) => ({ route: 'readEvidence', params: { id } }),
         providesTags: ['evidence'],
+      }),
+      evidenceContent: build.query<EvidenceContent, { id: string; evidenceId: string }>({
+        query: (params) => ({ route: 'readEvidenceContent', params }),
+        keepUnusedDataFor: 0, // what was read of it is kept; the browser keeps the bytes
       }),
       addEvidence: evidenceChange('addEvidence'),
       placeEvidence: evidenceChange('placeEvidence'),

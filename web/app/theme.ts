@@ -1,21 +1,35 @@
 type Theme = 'light' | 'dark';
 const KEY = 'tembrix.theme';
+const PREFERRED = '(prefers-color-scheme: dark)';
+const CHANGED = 'tembrix-theme';
 
 /** The theme chosen here before, else what the system prefers. */
 export function currentTheme(): Theme {
   const chosen = localStorage.getItem(KEY);
   if (chosen === 'light' || chosen === 'dark') return chosen;
-  return matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light';
+  return matchMedia(PREFERRED).matches ? 'dark' : 'light';
 }
 
-/** Puts a theme on the page. */
-export function applyTheme(theme: Theme = currentTheme()): void {
-  document.documentElement.dataset.theme = theme;
+/** Keeps the page in the current theme, also when the system turns to the other at dusk. */
+export function keepTheme(): void {
+  const apply = () => (document.documentElement.dataset.theme = currentTheme());
+  onTheme(apply);
+  apply();
 }
 
 /** Goes to the other theme and remembers it. */
 export function toggleTheme(): void {
-  const next = currentTheme() === 'dark' ? 'light' : 'dark';
-  localStorage.setItem(KEY, next);
-  applyTheme(next);
+  localStorage.setItem(KEY, currentTheme() === 'dark' ? 'light' : 'dark');
+  dispatchEvent(new Event(CHANGED));
+}
+
+/** Calls back on every change of theme, until what is returned is called. */
+export function onTheme(changed: () => void): () => void {
+  const preferred = matchMedia(PREFERRED);
+  preferred.addEventListener('change', changed);
+  addEventListener(CHANGED, changed);
+  return () => {
+    preferred.removeEventListener('change', changed);
+    removeEventListener(CHANGED, changed);
+  };
 }

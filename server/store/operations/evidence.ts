@@ -1,6 +1,12 @@
-import { and, asc, eq } from 'drizzle-orm';
+import { createHash } from 'node:crypto';
+import { and, asc, eq, sql } from 'drizzle-orm';
 import { EVIDENCE_LIMIT } from '#contract/evidence';
-import type { DecisionInput, EvidenceInput, JobEvidence } from '#contract/evidence';
+import type {
+  DecisionInput,
+  EvidenceContent,
+  EvidenceInput,
+  JobEvidence,
+} from '#contract/evidence';
 import type { Database } from '../openStore.ts';
 import { decisions, evidence } from '../schema/index.ts';
 import { addEvent, requireOpen } from './changeJobs.ts';
@@ -11,25 +17,46 @@ import { readJob } from './readJobs.ts';
 /** All files of a job together: a hundred of the largest would not fit a page's memory. */
 const JOB_LIMIT = 8 * EVIDENCE_LIMIT;
 
+/** What is listed of a piece of evidence; its bytes are not fetched for that. */
+const listed = {
+  ...{ id: evidence.id, kind: evidence.kind, name: evidence.name, slotIds: evidence.slotIds },
+  ...{ by: evidence.by, addedAt: evidence.addedAt },
+  size: sql<number>`octet_length(${evidence.content})`,
+};
+
 /** All evidence of a job, in the order it came, and what was decided. */
 export async function readEvidence(db: Database, jobId: string): Promise<JobEvidence> {
   await readJob(db, jobId);
-  const [rows, decided] = await Promise.all([
-    db
-      .select()
-      .from(evidence)
-      .where(eq(evidence.jobId, jobId))
-      .orderBy(asc(evidence.addedAt), asc(evidence.id)),
-    db.select().from(decisions).where(eq(decisions.jobId, jobId)).orderBy(asc(decisions.id)),
-  ]);
+  const rows = await db
+    .select(listed)
+    .from(evidence)
+    .where(eq(evidence.jobId, jobId))
+    .orderBy(asc(evidence.addedAt), asc(evidence.id));
+  const decided = await db
+    .select()
+    .from(decisions)
+    .where(eq(decisions.jobId, jobId))
+    .orderBy(asc(decisions.id));
   return {
-    documents: rows.map(({ jobId: _jobId, content, addedAt, ...row }) => ({
-      ...row,
-      base64: Buffer.from(content).toString('base64'),
-      addedAt: addedAt.toISOString(),
-    })),
+    documents: rows.map(({ addedAt, ...row }) => ({ ...row, addedAt: addedAt.toISOString() })),
     decisions: decided.map(({ jobId: _jobId, at, ...row }) => ({ ...row, at: at.toISOString() })),
   };
+}
+
+const ofJob = (jobId: string, id: string) => and(eq(evidence.id, id), eq(evidence.jobId, jobId));
+
+/** The bytes of one piece, as they came. */
+export async function readEvidenceContent(
+  db: Database,
+  jobId: string,
+  id: string,
+): Promise<EvidenceContent> {
+  const [row] = await db
+    .select({ content: evidence.content })
+    .from(evidence)
+    .where(ofJob(jobId, id));
+  if (!row) throw new NotFoundError('This evidence');
+  return { base64: Buffer.from(row.content).toString('base64') };
 }
 
 /** Adds evidence as it came. The same bytes of the same kind and place twice are one. */
@@ -40,13 +67,19 @@ export async function addEvidence(
 ): Promise<JobEvidence> {
   return db.transaction(async (tx) => {
     await requireOpen(tx, jobId);
-    const known = await readEvidence(tx, jobId);
-    const seen = new Set(known.documents.map(identity));
-    const added = documents.filter((one) => !seen.has(identity(one)) && seen.add(identity(one)));
-    const size = [...known.documents, ...added].reduce(
-      (sum, { base64 }) => sum + base64.length * 0.75,
-      0,
-    );
+    // The engine tells what is the same: many files of megabytes stay where they are.
+    const known = await tx
+      .select({ ...listed, digest: sql<string>`encode(sha256(${evidence.content}), 'hex')` })
+      .from(evidence)
+      .where(eq(evidence.jobId, jobId));
+    const seen = new Set(known.map(identity));
+    const added = documents
+      .map(({ base64, ...one }) => ({ ...one, content: Buffer.from(base64, 'base64') }))
+      .map((one) => ({ ...one, digest: createHash('sha256').update(one.content).digest('hex') }))
+      .filter((one) => !seen.has(identity(one)) && seen.add(identity(one)));
+    const size =
+      known.reduce((sum, one) => sum + one.size, 0) +
+      added.reduce((sum, { content }) => sum + content.length, 0);
     if (size > JOB_LIMIT)
       throw new StateError(
         `The files of this job would be ${Math.round(size / 2 ** 20)} MB together.`,
@@ -54,9 +87,9 @@ export async function addEvidence(
         'documents',
       );
     const start = Date.now();
-    for (const [at, { base64, ...one }] of added.entries())
+    for (const [at, { digest: _digest, ...one }] of added.entries())
       await tx.insert(evidence).values({
-        ...{ id: newId(), jobId, ...one, content: Buffer.from(base64, 'base64') },
+        ...{ id: newId(), jobId, ...one },
         // One transaction has one time; a list keeps its order by a millisecond each.
         addedAt: new Date(start + at),
       });
@@ -72,8 +105,10 @@ export async function addEvidence(
   });
 }
 
-const identity = ({ kind, name, base64, slotIds }: EvidenceInput) =>
-  JSON.stringify([kind, name, base64, kind === 'file' ? null : slotIds]);
+type Identified = Pick<EvidenceInput, 'kind' | 'name' | 'slotIds'> & { readonly digest: string };
+
+const identity = ({ kind, name, digest, slotIds }: Identified) =>
+  JSON.stringify([kind, name, digest, kind === 'file' ? null : slotIds]);
 
 /** Says which slots a document's devices are from. */
 export async function placeEvidence(
@@ -97,7 +132,7 @@ export async function placeEvidence(
     const [row] = await tx
       .update(evidence)
       .set({ slotIds })
-      .where(and(eq(evidence.id, id), eq(evidence.jobId, jobId)))
+      .where(ofJob(jobId, id))
       .returning({ name: evidence.name });
     if (!row) throw new NotFoundError('This evidence');
     const names = slotIds.map(
@@ -121,7 +156,7 @@ export async function decideEvidence(
       const [document] = await tx
         .select({ name: evidence.name })
         .from(evidence)
-        .where(and(eq(evidence.id, input.evidenceId), eq(evidence.jobId, jobId)));
+        .where(ofJob(jobId, input.evidenceId));
       if (!document) throw new NotFoundError('This evidence');
       const slot = slots.find(({ id }) => id === input.slotId);
       if (!slot)

@@ -11,7 +11,6 @@ import {
 import { readScreen } from '#core/inventory';
 import type { MakerRecord } from '#contract/evidence';
 import { api } from '../../app/api.ts';
-import { bytesFromBase64 } from '../../ui/base64.ts';
 import { Button } from '../../ui/Button.tsx';
 import { download } from '../../ui/download.ts';
 import { Field, TextField } from '../../ui/Field.tsx';
@@ -49,7 +48,12 @@ export function EvidencePart({ evidence, isClosed }: EvidencePartProps) {
               <Strays evidence={evidence} />
               <ul aria-label="Documents" className="mt-3 grid border-t border-line">
                 {documents.map((one) => (
-                  <DocumentLine key={one.record.id} document={one} makers={makers.data ?? []} />
+                  <DocumentLine
+                    key={one.record.id}
+                    document={one}
+                    makers={makers.data ?? []}
+                    contentOf={evidence.contentOf}
+                  />
                 ))}
               </ul>
             </>
@@ -211,9 +215,11 @@ const KINDS = {
 function DocumentLine({
   document: { record, read },
   makers,
+  contentOf,
 }: {
   readonly document: ShownDocument;
   readonly makers: readonly MakerRecord[];
+  readonly contentOf: EvidenceState['contentOf'];
 }) {
   const findings = [
     ...(read?.findings ?? []).map((one) => ({
@@ -260,7 +266,9 @@ function DocumentLine({
             <Button
               look="quiet"
               onClick={() =>
-                download(record.name, 'application/octet-stream', bytesFromBase64(record.base64))
+                void contentOf(record.id).then((bytes) => {
+                  if (bytes) download(record.name, 'application/octet-stream', bytes);
+                })
               }
             >
               Save the file as it came

@@ -24,22 +24,30 @@ const machine = desktop();
 const eight = labelled('8GB 1Rx8 PC4-2400T-UA1-11 TV-8U24');
 const table = writeSmbios(machine, { a1: eight, b1: eight }, { configuredRate: 2400 });
 const NOON = '2026-05-04T12:00:00.000Z';
-let stored: EvidenceRecord[];
+type Stored = EvidenceRecord & Pick<EvidenceInput, 'base64'>;
+let stored: Stored[];
 let server: FakeServer;
 let store: ReturnType<typeof freshStore>;
 
-const record = (id: string, document: EvidenceInput): EvidenceRecord => ({
-  ...{ ...document, id, addedAt: NOON },
+const record = (id: string, document: EvidenceInput): Stored => ({
+  ...{ ...document, id, addedAt: NOON, size: Buffer.from(document.base64, 'base64').length },
+});
+const listed = () => ({
+  documents: stored.map(({ base64: _base64, ...one }) => one),
+  decisions: [],
 });
 
 beforeEach(() => {
   stored = [];
   server = new FakeServer({
-    readEvidence: () => ({ documents: stored, decisions: [] }),
+    readEvidence: listed,
+    readEvidenceContent: ({ path }: { path: string }) => ({
+      base64: stored.find(({ id }) => path.endsWith(`/${id}`))?.base64,
+    }),
     addEvidence: ({ body }: { body: unknown }) => {
       for (const document of (body as { documents: EvidenceInput[] }).documents)
         stored = [...stored, record(`e${stored.length}`, document)];
-      return { documents: stored, decisions: [] };
+      return listed();
     },
   });
   vi.stubGlobal('fetch', server.fetch);
@@ -66,6 +74,32 @@ describe('evidence of a job', () => {
     expect(Object.keys(placement).sort()).toEqual(['a1', 'b1']);
     expect(stored[0]).toMatchObject({ name: 'dump.bin', base64: base64FromBytes(table) });
     expect(result.current.isReading).toBe(false);
+  });
+
+  test('contents are asked for once each, and again where the server went away between', async () => {
+    stored = [
+      record('e0', {
+        kind: 'file',
+        name: 'a',
+        base64: base64FromBytes(table),
+        slotIds: [],
+        by: 'O',
+      }),
+    ];
+    const { result } = evidence();
+    server.answers = { ...server.answers, readEvidenceContent: { status: 503 } };
+    await waitFor(() => expect(result.current.failure).toEqual({ type: 'offline' }));
+    expect(result.current.documents[0]?.read).toBeUndefined();
+    server.answers = { ...server.answers, readEvidenceContent: { base64: stored[0]?.base64 } };
+    act(() => result.current.refetch());
+    act(() => void store.dispatch({ type: 'connection/serverFound' }));
+    await waitFor(() => expect(result.current.documents[0]?.read?.kind).toBe('smbios'));
+    expect(result.current.failure).toBeUndefined();
+    const tries = server.sent('readEvidenceContent').length;
+    await act(() => result.current.addFiles([file('b.bin', table)]));
+    await waitFor(() => expect(result.current.documents[1]?.read?.kind).toBe('smbios'));
+    expect(server.sent('readEvidenceContent')).toHaveLength(tries + 1);
+    expect(await result.current.contentOf('e0')).toEqual(new Uint8Array(table));
   });
 
   test('files dropped while the server is away are all kept, and stored when it is back', async () => {

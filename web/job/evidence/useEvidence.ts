@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { jobMachine } from '#contract/jobProof';
 import type { EvidenceInput, EvidenceRecord } from '#contract/evidence';
 import type { Job } from '#contract/records';
@@ -6,6 +6,9 @@ import type { SlotId } from '#core/machine';
 import { reconcile } from '#core/reconciling';
 import type { ClaimField, DocumentKind, ReadDocument } from '#core/reconciling';
 import { api } from '../../app/api.ts';
+import type { ApiFailure } from '../../app/api.ts';
+import { selectOnline } from '../../app/connectionSlice.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { base64FromText, bytesFromBase64 } from '../../ui/base64.ts';
 import { useSave } from '../../ui/useSave.ts';
 import { signature, useTechnician } from '../../ui/useTechnician.ts';
@@ -29,7 +32,8 @@ export function useEvidence(job: Job) {
   const [technician, setTechnician] = useTechnician();
   const by = signature(technician);
   const [refused, setRefused] = useState<readonly string[]>([]);
-  const documents = useReadDocuments(data?.documents);
+  const contents = useReadDocuments(job.id, data?.documents);
+  const { documents } = contents;
   const machine = jobMachine(job);
   const reconciled = useMemo(
     () =>
@@ -52,8 +56,8 @@ export function useEvidence(job: Job) {
   return {
     ...{ machine, documents, reconciled, technician, setTechnician },
     isEmpty: data?.documents.length === 0,
-    failure: data ? undefined : error,
-    refetch: () => void refetch(),
+    failure: data ? contents.failure : error,
+    refetch: data ? contents.retry : () => void refetch(),
     isReading: documents.some(({ read }) => read === undefined),
     saveStates: [adding.state, placing.state, deciding.state, remembering.state],
     /** Names of files that were too large to be taken. */
@@ -82,6 +86,8 @@ export function useEvidence(job: Job) {
       };
       void adding.save({ id: job.id, body: { documents: [document] } });
     },
+    /** The bytes of one piece as they came; nothing where the server is away. */
+    contentOf: async (evidenceId: string) => (await contents.fetchContent(evidenceId)).bytes,
     /** Says which slot one device of a document is from. */
     placeDevice: (evidenceId: string, index: number, slotId: SlotId) => {
       const record = data?.documents.find(({ id }) => id === evidenceId);
@@ -106,9 +112,27 @@ export function useEvidence(job: Job) {
 
 export type EvidenceState = ReturnType<typeof useEvidence>;
 
-/** Reads each document once, in a worker; its content never changes. */
-function useReadDocuments(records: readonly EvidenceRecord[] | undefined): ShownDocument[] {
+/** Asks for the bytes of one document, which never change. */
+function useContents(jobId: string) {
+  const dispatch = useAppDispatch();
+  return useCallback(
+    async (evidenceId: string): Promise<{ bytes?: Uint8Array; failure?: ApiFailure }> => {
+      const { data, error } = await dispatch(
+        api.endpoints.evidenceContent.initiate({ id: jobId, evidenceId }, { subscribe: false }),
+      );
+      return data ? { bytes: bytesFromBase64(data.base64) } : { failure: error as ApiFailure };
+    },
+    [dispatch, jobId],
+  );
+}
+
+/** Fetches and reads each document once, in a worker; its content never changes. */
+function useReadDocuments(jobId: string, records: readonly EvidenceRecord[] | undefined) {
+  const fetchContent = useContents(jobId);
+  const online = useAppSelector(selectOnline);
   const [read, setRead] = useState<ReadonlyMap<string, ReadDocument>>(new Map());
+  const [failure, setFailure] = useState<ApiFailure>();
+  const [tries, setTries] = useState(0);
   const asked = useRef(new Set<string>());
   const arrived = useRef<[string, ReadDocument][]>([]);
   useEffect(() => {
@@ -117,20 +141,30 @@ function useReadDocuments(records: readonly EvidenceRecord[] | undefined): Shown
       const news = arrived.current.splice(0);
       setRead((before) => new Map([...before, ...news]));
     };
-    for (const { id, kind, name, base64 } of records ?? []) {
-      if (asked.current.has(id)) continue;
-      asked.current.add(id);
-      void readDocumentAside({ id, kind, name, bytes: bytesFromBase64(base64) }).then((one) => {
-        if (arrived.current.push([id, one]) === 1) requestAnimationFrame(show);
-      });
+    const readOne = async ({ id, kind, name }: EvidenceRecord) => {
+      const { bytes, failure: missed } = await fetchContent(id);
+      if (bytes === undefined) {
+        asked.current.delete(id);
+        setFailure(missed);
+        return;
+      }
+      const one = await readDocumentAside({ id, kind, name, bytes });
+      if (arrived.current.push([id, one]) === 1) requestAnimationFrame(show);
+    };
+    setFailure(undefined);
+    for (const record of online ? (records ?? []) : []) {
+      if (asked.current.has(record.id)) continue;
+      asked.current.add(record.id);
+      void readOne(record);
     }
-  }, [records]);
-  return useMemo(
+  }, [fetchContent, records, online, tries]);
+  const documents = useMemo(
     () =>
-      (records ?? []).map((record) => {
+      (records ?? []).map((record): ShownDocument => {
         const own = read.get(record.id);
         return { record, read: own && sameSlots(own, record) };
       }),
     [records, read],
   );
+  return { documents, failure, fetchContent, retry: () => setTries((before) => before + 1) };
 }
