@@ -10,7 +10,13 @@ export default defineConfig(({ isSsrBuild }) => ({
   // The server swaps this word for a fresh nonce in every page it sends.
   html: { cspNonce: 'TEMBRIX_CSP_NONCE' },
   build: isSsrBuild
-    ? { target: 'node20', emptyOutDir: true, sourcemap: true }
+    ? {
+        ...{ target: 'node20', emptyOutDir: true, sourcemap: true, outDir: 'dist/server' },
+        // Readers of strangers' files run on a thread of their own, from a file of their own.
+        rollupOptions: {
+          input: { main: 'server/main.ts', readWorker: 'server/reading/readWorker.ts' },
+        },
+      }
     : { outDir: '../dist/web', emptyOutDir: true, target: 'es2022', sourcemap: false },
   server: {
     host: '127.0.0.1',

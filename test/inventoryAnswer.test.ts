@@ -4,7 +4,7 @@ import { inventoryOutput } from '#contract/inventory';
 import { writeCim, writeSmbios, writeSpd } from '#core/inventory';
 import type { Machine } from '#core/machine';
 import type { MemoryModule } from '#core/memory';
-import { answerOf, readOne } from '#server/http/readInventoryFiles';
+import { answerOf, readOne } from '#server/reading/readInventoryFiles';
 import { crc16 } from '../core/inventory/spd/checksums.ts';
 import { desktop, labelled } from './support/builders.ts';
 import { corpus, generator, mutate } from './support/fuzzInventory.ts';

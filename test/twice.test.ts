@@ -74,7 +74,7 @@ describe('a write sent again because its answer was lost', () => {
 
   test.each(['short', 'with a space in it', 'x'.repeat(101)])('no key: “%s”', async (key) => {
     const { status } = await send(key, 'POST', '/modules', { label: 'odd key', module });
-    expect(status).toBe(409);
+    expect(status).toBe(422);
   });
 
   test('answers are kept for some days', async () => {

@@ -17,7 +17,7 @@ import * as measuring from '../store/operations/measuring.ts';
 import * as quotes from '../store/operations/quotes.ts';
 import { listBatch, listJobs, readJob } from '../store/operations/readJobs.ts';
 import type { Handlers } from './mount.ts';
-import { readInventoryFiles } from './readInventoryFiles.ts';
+import { readAside } from '../reading/readAside.ts';
 import { searchPlans } from './searchPlans.ts';
 
 /** The API over a database: each handler calls one operation. */
@@ -103,7 +103,7 @@ export function createHandlers(db: Database, door: LanDoor, isDemo: boolean): Ha
       const explanations = explainPoint(point, slotNames(body.machine));
       return Promise.resolve({ point: plain, explanations });
     },
-    readInventory: ({ body }) => readInventoryFiles(body.files),
+    readInventory: ({ body }) => readAside(body.files),
     readLabel: ({ body }) => {
       const { module, count, understood, findings } = readLabel(body.text);
       return Promise.resolve({

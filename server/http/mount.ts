@@ -3,7 +3,6 @@ import type { z } from 'zod';
 import { routes } from '#contract/routes';
 import type { Route, RouteName, Routes } from '#contract/routes';
 import type { Database, Store } from '../store/openStore.ts';
-import { StateError } from '../store/operations/errors.ts';
 import { once, requestDigest } from '../store/operations/deeds.ts';
 import { InputError } from './problems.ts';
 
@@ -30,10 +29,8 @@ function keyOf(request: Request): string | undefined {
   const key = request.get('idempotency-key');
   if (key === undefined) return undefined;
   if (/^[\x21-\x7e]{8,100}$/.test(key)) return key;
-  throw new StateError(
-    'The Idempotency-Key cannot be used.',
-    'Make one of 8 to 100 letters and digits for every new request.',
-  );
+  const message = 'Make one of 8 to 100 letters and digits for every new request.';
+  throw new InputError([{ code: 'custom', path: ['Idempotency-Key'], message, input: key }]);
 }
 
 /**

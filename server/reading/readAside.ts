@@ -1,0 +1,10 @@
+import { Aside, besides } from './aside.ts';
+import type { readInventoryFiles } from './readInventoryFiles.ts';
+
+const reader = new Aside<
+  Parameters<typeof readInventoryFiles>[0],
+  ReturnType<typeof readInventoryFiles>
+>(besides('readWorker'));
+
+/** {@link readInventoryFiles}, while others go on saving. */
+export const readAside = (files: Parameters<typeof readInventoryFiles>[0]) => reader.run(files);
