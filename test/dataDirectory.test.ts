@@ -1,21 +1,34 @@
-import { spawn } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdtempSync, rmSync, symlinkSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync, symlinkSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, expect, test } from 'vitest';
+import { module } from './support/api.ts';
 
-const directory = mkdtempSync(join(tmpdir(), 'tembrix-lock-'));
+const home = mkdtempSync(join(tmpdir(), 'tembrix-lock-'));
+// A path far longer than a socket’s may be.
+const directory = join(home, 'a'.repeat(150));
 const children: ChildProcess[] = [];
 afterAll(() => {
   children.forEach((child) => child.kill('SIGKILL'));
-  rmSync(directory, { recursive: true, force: true });
+  rmSync(home, { recursive: true, force: true });
 });
 
 /** A server process of its own; resolves with its address, or what it said when it gave up. */
-async function start(data: string): Promise<{ child: ChildProcess; said: string }> {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+async function start(
+  data: string,
+  ...within: string[]
+): Promise<{ child: ChildProcess; said: string }> {
+  const [program = '', ...args] = [
+    ...within,
+    process.execPath,
+    '--import',
+    'tsx',
+    'server/main.ts',
+  ];
+  const child = spawn(program, args, {
     env: { ...process.env, TEMBRIX_DATA: data, TEMBRIX_PORT: '0' },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
@@ -31,42 +44,49 @@ async function start(data: string): Promise<{ child: ChildProcess; said: string 
 
 const addressIn = (said: string) => /http:\S+/.exec(said)?.[0] ?? '';
 
-test('one process at a time: a second is refused by any path, and SIGKILL leaves nothing locked', async () => {
+/** As in a container: with no sight of the processes and sockets outside. */
+const APART = ['unshare', '--net', '--pid', '--fork', '--kill-child', '--mount-proc'];
+const canPart = spawnSync(APART[0] ?? '', [...APART.slice(1), 'true']).status === 0;
+
+async function expectRefused(path: string, ...within: string[]): Promise<void> {
+  const { child, said } = await start(path, ...within);
+  if (child.exitCode === null) await once(child, 'exit');
+  expect(child.exitCode).toBe(1);
+  expect(said).toContain('Another Tembrix is using the data');
+  expect(said).toContain('TEMBRIX_DATA=');
+}
+
+async function kill(child: ChildProcess): Promise<void> {
+  child.kill('SIGKILL');
+  await once(child, 'exit');
+}
+
+test('one process at a time: a second is refused by any path and from any container, and SIGKILL leaves nothing locked', async () => {
   const first = await start(directory);
   const address = addressIn(first.said);
   expect(address).toMatch(/^http:\/\/127/);
   await fetch(`${address}/api/modules`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({
-      label: 'kept',
-      module: {
-        ...{
-          generation: 'DDR4',
-          formFactor: 'DIMM',
-          buffering: 'unbuffered',
-          ecc: false,
-          capacity: 8,
-        },
-        ...{ ranks: 1, chipWidth: 8, rate: 2400, timings: { cl: 17 }, voltagesMv: [1200] },
-      },
-    }),
+    body: JSON.stringify({ label: 'kept', module }),
   });
 
-  const alias = `${directory}-alias`;
+  const alias = join(home, 'alias');
   symlinkSync(directory, alias);
-  for (const path of [directory, alias]) {
-    const { child, said } = await start(path);
-    if (child.exitCode === null) await once(child, 'exit');
-    expect(child.exitCode).toBe(1);
-    expect(said).toContain('Another Tembrix is using the data');
-    expect(said).toContain('TEMBRIX_DATA=');
-  }
-  rmSync(alias);
+  await expectRefused(directory);
+  await expectRefused(alias);
+  if (canPart) await expectRefused(directory, ...APART);
 
-  first.child.kill('SIGKILL');
-  await once(first.child, 'exit');
+  await kill(first.child);
+  if (canPart) {
+    const inside = await start(directory, ...APART);
+    expect(addressIn(inside.said)).toMatch(/^http:/);
+    await expectRefused(directory);
+    await kill(inside.child);
+  }
   const again = await start(directory);
   const modules = await fetch(`${addressIn(again.said)}/api/modules`);
   expect(await modules.json()).toMatchObject([{ label: 'kept' }]);
+  // What the killed ones left was taken away, not added to.
+  expect(readdirSync(directory).filter((name) => name.startsWith('in-use'))).toEqual(['in-use']);
 });
