@@ -1,0 +1,139 @@
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { PGlite } from '@electric-sql/pglite';
+import { sql } from 'drizzle-orm';
+import { drizzle } from 'drizzle-orm/pglite';
+import { migrate } from 'drizzle-orm/pglite/migrator';
+import { pino } from 'pino';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { JobSummary } from '#contract/records';
+import { seedDemo } from '#demo/seed';
+import { startServer } from '#server/startServer';
+import { migrationsFolder, storeOptions } from '#server/store/options';
+import { emptyDatabase } from './support/emptyDatabase.ts';
+
+// Data of every schema there has been: the demo world’s rows as each could hold them, brought up to
+// date by opening them as anybody would. No row is lost, none is changed, and every page reads them.
+
+interface Journal {
+  readonly entries: readonly { readonly tag: string }[];
+}
+const journal = JSON.parse(
+  readFileSync(join(migrationsFolder(), 'meta/_journal.json'), 'utf8'),
+) as Journal;
+/** Schemas by how many changes made them; the last is today’s. */
+const earlier = journal.entries.map(({ tag }, at) => ({ tag, count: at + 1 })).slice(0, -1);
+
+type Tables = Map<string, Record<string, unknown>[]>;
+const home = mkdtempSync(join(tmpdir(), 'tembrix-released-'));
+let today: Tables;
+
+type Queried = Pick<PGlite, 'query'>;
+
+async function columnsOf(client: Queried): Promise<Map<string, string[]>> {
+  const { rows } = await client.query<{ table: string; names: string[] }>(
+    `select table_name as table, array_agg(column_name::text) as names
+     from information_schema.columns where table_schema = 'public' group by 1`,
+  );
+  return new Map(rows.map(({ table, names }) => [table, names]));
+}
+
+async function readTables(client: Queried): Promise<Tables> {
+  const tables: Tables = new Map();
+  for (const table of (await columnsOf(client)).keys()) {
+    const { rows } = await client.query<{ all: Record<string, unknown>[] | null }>(
+      `select json_agg(t) as all from "${table}" t`,
+    );
+    tables.set(table, rows[0]?.all ?? []);
+  }
+  return tables;
+}
+
+/** The changes of schema up to one of them, as a program of that time knew them. */
+function changesUpTo(count: number): string {
+  const folder = join(home, `changes-${count}`);
+  mkdirSync(join(folder, 'meta'), { recursive: true });
+  const entries = journal.entries.slice(0, count);
+  for (const { tag } of entries)
+    cpSync(join(migrationsFolder(), `${tag}.sql`), join(folder, `${tag}.sql`));
+  writeFileSync(join(folder, 'meta/_journal.json'), JSON.stringify({ ...journal, entries }));
+  return folder;
+}
+
+/** A database of an earlier schema, with every row of the demo world it has room for. */
+async function ofSchema(count: number): Promise<{ image: Blob; held: Tables }> {
+  const client = await PGlite.create({ loadDataDir: blank });
+  await migrate(drizzle(client, storeOptions), { migrationsFolder: changesUpTo(count) });
+  const held: Tables = new Map();
+  await client.exec(`set session_replication_role = replica`);
+  for (const [table, names] of await columnsOf(client)) {
+    const rows = today.get(table) ?? [];
+    const known = names.filter((name) => rows.some((row) => name in row));
+    if (known.length === 0) continue;
+    const list = known.map((name) => `"${name}"`).join();
+    await client.query(
+      `insert into "${table}" (${list}) select ${list} from json_populate_recordset(null::"${table}", $1::json)`,
+      [JSON.stringify(rows)],
+    );
+    held.set(
+      table,
+      rows.map((row) => Object.fromEntries(known.map((name) => [name, row[name]]))),
+    );
+  }
+  await client.exec(`set session_replication_role = origin`);
+  const image = await client.dumpDataDir('none');
+  await client.close();
+  return { image, held };
+}
+
+let blank: Blob;
+beforeAll(async () => {
+  const untouched = await PGlite.create();
+  blank = await untouched.dumpDataDir('none');
+  await untouched.close();
+  const client = await PGlite.create({ loadDataDir: await emptyDatabase() });
+  await seedDemo(drizzle(client, storeOptions), new Date());
+  today = await readTables(client);
+  await client.close();
+});
+afterAll(() => rmSync(home, { recursive: true, force: true }));
+
+const PARTS = ['', '/evidence', '/quotes', '/results', '/bench'];
+const only = (row: Record<string, unknown>, names: readonly string[]) =>
+  Object.fromEntries(names.filter((name) => name in row).map((name) => [name, row[name]]));
+const sorted = (rows: readonly object[]) => rows.map((row) => JSON.stringify(row)).sort();
+
+describe('data of an earlier schema', () => {
+  test.each(earlier)('$tag: every row is there, and every page reads it', async ({ count }) => {
+    const { image, held } = await ofSchema(count);
+    expect(held.get('jobs')?.length).toBeGreaterThan(10);
+
+    const server = await startServer({
+      place: { type: 'memory', image },
+      ...{ port: 0, log: pino({ level: 'silent' }) },
+    });
+    const now = await readTables({
+      query: async (text) => (await server.db.execute(sql.raw(text))) as never,
+    });
+    for (const [table, rows] of held) {
+      const names = Object.keys(rows[0] ?? {});
+      const there = (now.get(table) ?? []).map((row) => only(row, names));
+      const stillKept = names.filter((name) => there.some((row) => name in row));
+      expect(sorted(there), table).toEqual(sorted(rows.map((row) => only(row, stillKept))));
+    }
+    const read = async <T>(path: string): Promise<T> => {
+      const answer = await fetch(`${server.url}/api${path}`);
+      expect(answer.status, path).toBe(200);
+      return (await answer.json()) as T;
+    };
+    for (const path of ['/machines', '/modules', '/makers', '/drawer', '/returns', '/ledger'])
+      await read(path);
+    for (const state of ['open', 'closed']) {
+      const { jobs } = await read<{ jobs: JobSummary[] }>(`/jobs?state=${state}`);
+      for (const [at, { id }] of jobs.entries())
+        for (const part of at % 3 === 0 ? PARTS : ['']) await read(`/jobs/${id}${part}`);
+    }
+    await server.stop();
+  });
+});
