@@ -5,6 +5,7 @@ import { GENERATIONS, generationNamed, generationTraits, snapNearest } from './g
 import type { Generation } from './generation.ts';
 import type { LabelFinding } from './labelFindings.ts';
 import { FILLER, TYPE_LETTERS, WORDS } from './labelTokens.ts';
+import { TIMING_NAMES } from './module.ts';
 import type { Buffering, FormFactor, TimingCycles } from './module.ts';
 
 /** What a label can state. */
@@ -31,8 +32,12 @@ export interface Fields {
   profileMv: number;
 }
 
-const shown = (value: unknown): string =>
-  typeof value === 'object' ? Object.values(value ?? {}).join('-') : `${value as string}`;
+/** A field's value as people write it: `17-17-17`, `no ECC`, `SODIMM`. */
+function shown(value: Fields[keyof Fields]): string {
+  if (typeof value === 'boolean') return value ? 'ECC' : 'no ECC';
+  if (typeof value !== 'object') return String(value);
+  return TIMING_NAMES.flatMap((name) => value[name] ?? []).join('-');
+}
 
 /** Gathers fields token by token; the first statement of a field stands, a different one conflicts. */
 export class Gathering {
@@ -69,6 +74,8 @@ export class Gathering {
   }
 }
 
+const plural = (count: number, thing: string) => `${count} ${thing}${count === 1 ? '' : 's'}`;
+
 /** Takes a token if it is of its kind, and says whether it did. */
 type Rule = (token: string, to: Gathering) => boolean;
 
@@ -83,7 +90,7 @@ const readCapacity: Rule = (token, to) => {
     if (to.fields.capacity === capacity * Number(count)) delete to.fields.capacity;
     to.set('capacity', capacity);
     to.set('total', capacity * Number(count));
-    return to.note(token, `${count} modules of ${capacity} GB`);
+    return to.note(token, `${plural(Number(count), 'module')} of ${capacity} GB`);
   }
   if (to.fields.total === capacity) return to.note(token, `the pack's ${capacity} GB`);
   to.set('capacity', capacity);
@@ -96,7 +103,7 @@ const readRanks: Rule = (token, to) => {
   if (match) {
     to.set('ranks', Number(match[1]));
     to.set('chipWidth', Number(match[2]));
-    return to.note(token, `${match[1]} rank${match[1] === '1' ? '' : 's'} of x${match[2]} chips`);
+    return to.note(token, `${plural(Number(match[1]), 'rank')} of x${match[2]} chips`);
   }
   const width = /^X(4|8|16)$/.exec(token);
   if (!width) return false;
@@ -162,25 +169,23 @@ const readGeneration: Rule = (token, to) => {
 const readRateAlone: Rule = (token, to) => {
   const match = /^(\d{3,5})(MHZ|MT\/S|MTS)?$/.exec(token);
   if (!match) return false;
-  if (!match[2] && (to.fields.generation === undefined || to.fields.rate !== undefined))
-    return false;
+  const known = to.inProfile ? to.fields.profileRate : to.fields.rate;
+  if (!match[2] && (to.fields.generation === undefined || known !== undefined)) return false;
   to.setRate(Number(match[1]));
   const meaning = match[2] === 'MHZ' ? 'MT/s (labels print the data rate as MHz)' : 'MT/s';
   return to.note(token, `${match[1]} ${meaning}`);
 };
 
 const readTimings: Rule = (token, to) => {
-  const match = /^(?:CL?(\d{1,3})|(\d{1,3})-(?=\d+-\d+))((?:-?\d{1,3})?)((?:-\d{1,3}){0,2})$/.exec(
-    token,
-  );
-  if (!match) return false;
+  // CL16, C16-18-18-38; without its letters only as three or four figures.
+  if (!/^(?:CL?\d{1,3}(?:-\d{1,3}){0,3}|\d{1,3}(?:-\d{1,3}){2,3})$/.test(token)) return false;
   const [cl = 0, trcd, trp, tras] = (token.match(/\d+/g) ?? []).map(Number);
   to.set(to.inProfile ? 'profileTimings' : 'timings', { cl, trcd, trp, tras });
   return to.note(token, `CL ${cl}${trcd === undefined ? '' : ', further timings'}`);
 };
 
 const readVoltage: Rule = (token, to) => {
-  const match = /^([12])[.,](\d{1,3})V$/.exec(token);
+  const match = /^([12])\.(\d{1,3})V$/.exec(token);
   if (!match) return false;
   const mv = Math.round(Number(`${match[1]}.${match[2]}`) * 1000);
   to.set(to.inProfile ? 'profileMv' : 'voltageMv', mv);
@@ -197,9 +202,11 @@ const readWord: Rule = (token, to) => {
   const word = WORDS[pins ? (/240|288/.test(token) ? 'DIMM' : 'SODIMM') : token];
   if (!word) return false;
   for (const [field, value] of Object.entries(word)) to.set(field as keyof Fields, value);
+  const { channels, ...said } = word;
+  const meanings = Object.values(said).map(shown);
   return to.note(
     token,
-    Object.values(word).join(', ').replace('true', 'ECC').replace('false', 'no ECC'),
+    [...meanings, ...(channels ? [plural(channels, 'channel')] : [])].join(', '),
   );
 };
 

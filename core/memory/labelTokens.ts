@@ -61,6 +61,7 @@ export function tokens(text: string): string[] {
     .toUpperCase()
     .replaceAll('×', 'X')
     .replaceAll(/[–—]/g, '-')
+    .replaceAll(/(\d),(\d{1,3}V)\b/g, '$1.$2')
     .replaceAll(/[()[\],;"']/g, ' ')
     .replaceAll(/(\d)\s+(GIB|GB|MB|MHZ|MT\/S|V|G)\b/g, '$1$2')
     .replaceAll(/\b(\d)\s*X\s+(?=\d)/g, '$1X')

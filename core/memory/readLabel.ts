@@ -14,7 +14,7 @@ export interface LabelReading {
   readonly module?: MemoryModule | undefined;
   /** Modules in the pack, for labels such as `2x8GB`; otherwise 1. */
   readonly count: number;
-  /** Each piece that was used, with what it was taken for, in the label's order. */
+  /** Each piece that was used, with what it was taken for, in the order it was understood. */
   readonly understood: readonly { readonly text: string; readonly meaning: string }[];
   readonly findings: readonly LabelFinding[];
 }
@@ -46,7 +46,9 @@ export function readLabel(text: string): LabelReading {
     return refuse({ type: 'too-long', severity: 'error', length: text.length, limit: LABEL_LIMIT });
 
   const to = new Gathering();
-  const unread = tokens(text).filter((token) => !RULES.some((rule) => rule(token, to)));
+  const isUnread = (token: string) => !RULES.some((rule) => rule(token, to));
+  // A figure may stand before the word that says what it is: `8GB 2400 DDR4`.
+  const unread = tokens(text).filter(isUnread).filter(isUnread);
   if (unread.length > 0)
     to.findings.push({ type: 'not-understood', severity: 'caution', text: unread.join(' ') });
   const module = assemble(to);

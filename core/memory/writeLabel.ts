@@ -49,8 +49,10 @@ export function writeLabel(module: MemoryModule): string {
       form,
       module.buffering,
       module.ecc ? 'ECC' : 'non-ECC',
-      module.channels === undefined ? '' : module.channels === 1 ? 'one-channel' : 'two-channel',
-    ].join(' ');
+      module.channels && (module.channels === 1 ? 'one-channel' : 'two-channel'),
+    ]
+      .filter(Boolean)
+      .join(' ');
   const { profile } = module;
   return [
     size,
