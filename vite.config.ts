@@ -14,7 +14,11 @@ export default defineConfig(({ isSsrBuild }) => ({
         ...{ target: 'node20', emptyOutDir: true, sourcemap: true, outDir: 'dist/server' },
         // Readers of strangers' files run on a thread of their own, from a file of their own.
         rollupOptions: {
-          input: { main: 'server/main.ts', readWorker: 'server/reading/readWorker.ts' },
+          input: {
+            main: 'server/main.ts',
+            readWorker: 'server/reading/readWorker.ts',
+            backup: 'server/backup/main.ts',
+          },
         },
       }
     : { outDir: '../dist/web', emptyOutDir: true, target: 'es2022', sourcemap: false },

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { backupRoutes } from './backups.ts';
 import { coverMap, interleave, photoInput } from './bench.ts';
 import { labelInput, labelOutput, operatingPointInput, operatingPointOutput } from './computing.ts';
 import {
@@ -33,6 +34,7 @@ export const routes = {
     }),
   ),
   ...jobRoutes,
+  ...backupRoutes,
   ...measuringRoutes,
   readEvidence: route('get', '/jobs/{id}/evidence', 'All evidence of a job', jobEvidence, {
     params: byId,

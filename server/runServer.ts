@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { pino } from 'pino';
 import { packageRoot } from './packageRoot.ts';
-import { addressesIn, levelIn, portIn } from './settings.ts';
+import { addressesIn, backupsDirectory, levelIn, portIn } from './settings.ts';
 import { StartError } from './startError.ts';
 import { startServer } from './startServer.ts';
 import type { RunningServer } from './startServer.ts';
@@ -29,6 +29,7 @@ export async function runServer(
       port: portIn(TEMBRIX_PORT),
       addresses: addressesIn(TEMBRIX_ADDRESSES),
       isDemo,
+      backups: backupsDirectory(),
       log: pino({ level: levelIn(TEMBRIX_LOG) }),
       webDirectory: existsSync(join(built, 'index.html')) ? built : undefined,
     });

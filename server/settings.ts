@@ -1,4 +1,4 @@
-import { join } from 'node:path';
+import { join, resolve } from 'node:path';
 import { pino } from 'pino';
 import { packageRoot } from './packageRoot.ts';
 import type { StorePlace } from './store/openStore.ts';
@@ -11,6 +11,10 @@ export function placeFromEnvironment(): StorePlace {
     ? { type: 'server', url: DATABASE_URL }
     : { type: 'directory', path: TEMBRIX_DATA ?? join(packageRoot(), 'data') };
 }
+
+/** Where backups lie, by TEMBRIX_BACKUPS. */
+export const backupsDirectory = (): string =>
+  resolve(process.env.TEMBRIX_BACKUPS ?? join(packageRoot(), 'backups'));
 
 /**
  * A port as typed.

@@ -2,6 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import type { Logger } from 'pino';
+import { BackupKeeper } from './backup/keeper.ts';
 import { LanDoor } from './door/lanDoor.ts';
 import { BENCH_BOUNDS, boundedServer } from './http/boundedServer.ts';
 import { createApp } from './http/createApp.ts';
@@ -20,6 +21,8 @@ export interface StartOptions {
   readonly webDirectory?: string | undefined;
   /** Where else than on loopback the bench is reached. */
   readonly addresses?: readonly URL[] | undefined;
+  /** Where backups lie, one made a day; none are made where it is not given. */
+  readonly backups?: string | undefined;
   /** A made-up world: machines can be simulated. */
   readonly isDemo?: boolean | undefined;
   /** The measuring page as one file; where it is not given, the one that was built. */
@@ -55,12 +58,16 @@ export async function startServer({
   log,
   webDirectory,
   isDemo,
+  backups: directory,
   addresses,
   measuringPage = readMeasuringPage(),
 }: StartOptions): Promise<RunningServer> {
   const store = await openStore(place);
   const door = new LanDoor(store.db, log, measuringPage);
-  const app = createApp({ store, log, webDirectory, door, measuringPage, isDemo, addresses });
+  const backups = new BackupKeeper(isDemo ? undefined : directory, log);
+  const app = createApp({
+    ...{ store, log, webDirectory, door, backups, measuringPage, isDemo, addresses },
+  });
   const server = boundedServer(app, BENCH_BOUNDS);
   await new Promise<void>((resolve, reject) => {
     server.once('error', ({ code, message }: NodeJS.ErrnoException) => {
@@ -79,12 +86,14 @@ export async function startServer({
     log.warn({ err: error }, 'the ledger was not filled');
   });
   const stop = async () => {
+    backups.stop();
     await door.stop();
     server.closeAllConnections();
     await new Promise((done) => server.close(done));
     await store.close();
   };
   const { port: actual } = server.address() as AddressInfo;
+  backups.start(actual);
   return { url: `http://127.0.0.1:${actual}`, db: store.db, stop };
 }
 

@@ -3,6 +3,7 @@ import { eq, sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { queryForJob } from '#contract/jobPlan';
 import type { Quote, Shop } from '#contract/quotes';
+import type { JobEvidence } from '#contract/evidence';
 import type { Job, ModuleRecord } from '#contract/records';
 import { routes } from '#contract/routes';
 import type { Route } from '#contract/routes';
@@ -55,6 +56,7 @@ test('three pulled modules are credited each by its size, and the quote can be r
 });
 
 describe('every answer fits its schema over awkward rows', () => {
+  let evidenceId = '';
   let job: Job;
   beforeAll(async () => {
     job = await jobThatPullsThree();
@@ -88,9 +90,10 @@ describe('every answer fits its schema over awkward rows', () => {
     await db.execute(sql`update measurements set resolution = '', tool = 'x y z'`);
     const ticket = { kind: 'as-found', power: 'unknown', by: 'B' };
     await api.ok('POST', `/jobs/${job.id}/tickets`, ticket);
-    await api.ok('POST', `/jobs/${job.id}/evidence`, {
+    const { documents } = await api.ok<JobEvidence>('POST', `/jobs/${job.id}/evidence`, {
       documents: [{ kind: 'screen', name: '\u0000?', base64: 'AAECAwQF', slotIds: [], by: 'B' }],
     });
+    evidenceId = documents[0]?.id ?? '';
     const found = job.snapshots.find(({ kind }) => kind === 'as-found');
     await api.ok('PUT', `/jobs/${job.id}/snapshots/as-fitted`, {
       ...{ placement: found?.placement, setting: 'standard', version: 0 },
@@ -107,7 +110,9 @@ describe('every answer fits its schema over awkward rows', () => {
       const id = path.startsWith('/machines') ? job.machine.id : job.id;
       const { status, body } = await api.send(
         'GET',
-        path.replaceAll('{id}', name === 'listBatch' ? (job.batch?.id ?? 'none') : id),
+        path
+          .replaceAll('{evidenceId}', evidenceId)
+          .replaceAll('{id}', name === 'listBatch' ? (job.batch?.id ?? 'none') : id),
       );
       // A batch that is none is the one thing that may be missing.
       expect([200, name === 'listBatch' ? 404 : 200]).toContain(status);
@@ -121,7 +126,7 @@ test('what cannot be read back is not kept', async () => {
   app.use(express.json());
   const { db } = api.server;
   mountRoutes(app, { db, write: (run) => db.transaction(run) }, (over) => ({
-    ...createHandlers(over, undefined as never, false),
+    ...createHandlers(over, { isDemo: false } as never),
     nameMaker: async ({ params, body }) => {
       await over.insert(makers).values({ key: params.key, name: body.name } as never);
       return [{ nonsense: true }] as never;

@@ -16,26 +16,27 @@ export async function prove(content: BenchContent): Promise<void> {
   const scratch = await openMemory();
   try {
     await putContent(scratch.db, content);
-    const again = manifestOf(await readContent(scratch.db), new Date());
-    const first = manifestOf(content, new Date());
-    const odd = first.tables.find(
-      ({ name, sha256 }) => again.tables.find((one) => one.name === name)?.sha256 !== sha256,
-    );
-    if (odd || again.files.length !== first.files.length)
-      throw new ArchiveError(
-        `Restored for a trial, ${odd?.name ?? 'a file'} came back otherwise.`,
-        'The backup was not kept. Keep the data directory, and the log.',
-      );
+    requireSame(content, await readContent(scratch.db));
   } finally {
     await scratch.close();
   }
+}
+
+/** @throws ArchiveError naming what differs from what was put somewhere, once it is read there */
+export function requireSame(put: BenchContent, read: BenchContent): void {
+  const again = manifestOf(read, new Date());
+  const first = manifestOf(put, new Date());
+  const odd = first.tables.find(
+    ({ name, sha256 }) => again.tables.find((one) => one.name === name)?.sha256 !== sha256,
+  );
+  if (odd || again.files.length !== first.files.length)
+    throw new ArchiveError(
+      `Restored, ${odd?.name ?? 'a file'} came back otherwise.`,
+      'Do not rely on it. Keep the data directory, and the log.',
+    );
 }
 
 /** Writes a backup of everything as it stands at one moment. */
 export async function backUp(db: Database, out: () => Writable): Promise<Manifest> {
   return writeArchive(await readContent(db), out());
 }
-
-/** What a backup is called: in order of time. */
-export const backupName = (at: Date): string =>
-  `tembrix-${at.toISOString().slice(0, 19).replaceAll(/[-:]/g, '').replace('T', '-')}.tar.gz`;

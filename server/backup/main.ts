@@ -1,4 +1,4 @@
-// `npm run backup` and `npm run restore -- FILE`: see docs/operating.md.
+// `npm run backup`, `npm run restore -- FILE` and `npm run move -- FROM TO`: see docs/operating.md.
 import {
   createReadStream,
   createWriteStream,
@@ -12,16 +12,18 @@ import { join, resolve } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { StartError } from '../startError.ts';
-import { placeFromEnvironment, portIn } from '../settings.ts';
+import { backupsDirectory, placeFromEnvironment, portIn } from '../settings.ts';
 import { syncDirectory } from '../store/durableFiles.ts';
 import { newestChange } from '../store/migrate.ts';
 import { openStore } from '../store/openStore.ts';
+import type { StorePlace } from '../store/openStore.ts';
 import { readArchive } from './archive.ts';
-import { backUp, backupName, prove } from './backup.ts';
-import { putContent } from './content.ts';
-import { ArchiveError } from './format.ts';
+import { backUp, prove, requireSame } from './backup.ts';
+import { putContent, readContent } from './content.ts';
+import { ArchiveError, manifestOf } from './format.ts';
+import { backupName, backupTime } from './names.ts';
 
-const { TEMBRIX_BACKUPS = 'backups', TEMBRIX_PORT = '4870' } = process.env;
+const { TEMBRIX_PORT = '4870' } = process.env;
 /** Backups kept; older ones are removed once a new one stands. */
 const KEPT = 30;
 
@@ -38,17 +40,28 @@ async function fromRunning(file: string): Promise<void> {
   await pipeline(Readable.fromWeb(answer.body as never), createWriteStream(file));
 }
 
-async function backup(): Promise<void> {
-  const directory = resolve(TEMBRIX_BACKUPS);
-  mkdirSync(directory, { recursive: true, mode: 0o700 });
+const openUnlessRunning = () =>
+  openStore(placeFromEnvironment()).catch((error: unknown) => {
+    if (error instanceof StartError && error.message.startsWith('Another Tembrix'))
+      return undefined;
+    throw error;
+  });
+
+/** @param isRunning - a bench is, and nobody but it opens its data */
+async function backup(isRunning: boolean): Promise<void> {
+  const directory = backupsDirectory();
+  try {
+    mkdirSync(directory, { recursive: true, mode: 0o700 });
+  } catch {
+    throw new StartError(
+      `No backup can be kept in ${directory}.`,
+      'Name a directory that can be written, with TEMBRIX_BACKUPS.',
+    );
+  }
   const name = backupName(new Date());
   const partial = join(directory, `${name}.partial`);
   try {
-    const store = await openStore(placeFromEnvironment()).catch((error: unknown) => {
-      if (error instanceof StartError && error.message.startsWith('Another Tembrix'))
-        return undefined;
-      throw error;
-    });
+    const store = isRunning ? undefined : await openUnlessRunning();
     if (store) await backUp(store.db, () => createWriteStream(partial)).finally(store.close);
     else await fromRunning(partial);
     const { manifest, content } = await readArchive(createReadStream(partial), newestChange());
@@ -65,7 +78,7 @@ async function backup(): Promise<void> {
   } finally {
     rmSync(partial, { force: true });
   }
-  const all = readdirSync(directory).filter((one) => /^tembrix-\d{8}-\d{6}\.tar\.gz$/.test(one));
+  const all = readdirSync(directory).filter((one) => backupTime(one) !== '');
   for (const old of all.sort().slice(0, -KEPT)) rmSync(join(directory, old));
 }
 
@@ -89,10 +102,39 @@ async function restore([file, sure]: readonly string[]): Promise<void> {
   console.log('Restored.');
 }
 
+/** A directory, or a PostgreSQL server by its address. */
+const placeNamed = (text: string): StorePlace =>
+  /^postgres(?:ql)?:/.test(text)
+    ? { type: 'server', url: text }
+    : { type: 'directory', path: resolve(text) };
+
+/** From one engine to the other: everything, or nothing. */
+async function move([from, to]: readonly string[]): Promise<void> {
+  if (from === undefined || to === undefined)
+    throw new StartError(
+      'From where to where?',
+      'Name both, each a directory or a server’s address: npm run move -- FROM TO',
+    );
+  const source = await openStore(placeNamed(from));
+  const content = await readContent(source.db).finally(source.close);
+  const target = await openStore(placeNamed(to));
+  try {
+    await putContent(target.db, content);
+    requireSame(content, await readContent(target.db));
+  } finally {
+    await target.close();
+  }
+  const { tables, files } = manifestOf(content, new Date());
+  console.log(`Moved, and read back the same: ${told(tables, files.length)}`);
+  console.log('Nothing was removed where it came from.');
+}
+
 const [what, ...rest] = process.argv.slice(2);
 process.umask(0o077);
 try {
-  await (what === 'restore' ? restore(rest) : backup());
+  if (what === 'restore') await restore(rest);
+  else if (what === 'move') await move(rest);
+  else await backup(what === 'running');
 } catch (error) {
   const isKnown = error instanceof StartError || error instanceof ArchiveError;
   const { code } = (error ?? {}) as NodeJS.ErrnoException;

@@ -3,6 +3,7 @@ import express from 'express';
 import type { Express } from 'express';
 import type { Logger } from 'pino';
 import { openApi } from '#contract/openApi';
+import type { BackupKeeper } from '../backup/keeper.ts';
 import type { LanDoor } from '../door/lanDoor.ts';
 import { measuringRouter } from '../door/doorApp.ts';
 import type { Store } from '../store/openStore.ts';
@@ -22,6 +23,7 @@ export interface AppParts {
   /** The built interface; absent where another server delivers it. */
   readonly webDirectory?: string | undefined;
   readonly door: LanDoor;
+  readonly backups: BackupKeeper;
   /** The measuring page as one file; absent where it is not built. */
   readonly measuringPage?: string | undefined;
   /** Where else than on loopback the bench is reached; the first stands on what is printed. */
@@ -42,7 +44,16 @@ const carriesFiles = ({ url = '' }: IncomingMessage) =>
 
 /** The whole HTTP side over a database. */
 export function createApp(parts: AppParts): Express {
-  const { store, log, webDirectory, door, measuringPage, isDemo = false, addresses = [] } = parts;
+  const {
+    store,
+    log,
+    webDirectory,
+    door,
+    backups,
+    measuringPage,
+    isDemo = false,
+    addresses = [],
+  } = parts;
   const { db } = store;
   const app = express();
   app.disable('x-powered-by');
@@ -63,7 +74,7 @@ export function createApp(parts: AppParts): Express {
   const description = openApi();
   app.get('/api/openapi.json', (_request, response) => void response.json(description));
   mountPrints(app, db, addresses);
-  mountRoutes(app, store, (over) => createHandlers(over, door, isDemo));
+  mountRoutes(app, store, (over) => createHandlers(over, { door, backups, isDemo }));
   if (measuringPage !== undefined) {
     app.get('/api/measuring-page.html', (_request, response) => {
       response.attachment('memory-measuring-page.html').type('html').send(measuringPage);

@@ -1,6 +1,7 @@
 import { explainFinding, explainPoint, slotNames } from '#core/explaining';
 import { readLabel } from '#core/memory';
 import { operatingPoint } from '#core/operating-point';
+import type { BackupKeeper } from '../backup/keeper.ts';
 import type { LanDoor } from '../door/lanDoor.ts';
 import type { Database } from '../store/openStore.ts';
 import { StateError } from '../store/operations/errors.ts';
@@ -20,8 +21,15 @@ import type { Handlers } from './mount.ts';
 import { readAside } from '../reading/readAside.ts';
 import { searchPlans } from './searchPlans.ts';
 
+/** What handlers need beside a database. */
+export interface HandlerParts {
+  readonly door: LanDoor;
+  readonly backups: BackupKeeper;
+  readonly isDemo: boolean;
+}
+
 /** The API over a database: each handler calls one operation. */
-export function createHandlers(db: Database, door: LanDoor, isDemo: boolean): Handlers {
+export function createHandlers(db: Database, { door, backups, isDemo }: HandlerParts): Handlers {
   return {
     health: () => Promise.resolve({ ok: true, isDemo }),
     listJobs: ({ query }) => listJobs(db, query),
@@ -56,6 +64,8 @@ export function createHandlers(db: Database, door: LanDoor, isDemo: boolean): Ha
       return measuring.simulateResult(db, params.id, body);
     },
     listResults: ({ params }) => measuring.listResults(db, params.id),
+    readBackups: () => Promise.resolve(backups.read()),
+    makeBackup: () => Promise.resolve().then(() => backups.makeNow()),
     readLedger: () => readLedger(db),
     leaveOut: ({ params, body }) => leaveOut(db, params.id, body.isLeftOut),
     readDoor: () => door.read(),

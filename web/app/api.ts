@@ -1,4 +1,5 @@
 import { createApi } from '@reduxjs/toolkit/query/react';
+import type { BackupState } from '#contract/backups';
 import type { BenchLog } from '#contract/bench';
 import type { EvidenceContent, JobEvidence } from '#contract/evidence';
 import type { Job } from '#contract/records';
@@ -26,6 +27,7 @@ export const api = createApi({
     'tickets',
     'results',
     'door',
+    'backups',
     'ledger',
   ],
   refetchOnReconnect: true,
@@ -152,6 +154,15 @@ export const api = createApi({
       changeDoor: build.mutation<Output<'changeDoor'>, Body<'changeDoor'>>({
         query: (body) => ({ route: 'changeDoor', body }),
         invalidatesTags: ['door'],
+      }),
+      backups: build.query<BackupState, void>({
+        query: () => ({ route: 'readBackups' }),
+        providesTags: ['backups'],
+        keepUnusedDataFor: 5,
+      }),
+      makeBackup: build.mutation<BackupState, void>({
+        query: () => ({ route: 'makeBackup' }),
+        invalidatesTags: ['backups'],
       }),
       returns: build.query<Output<'listReturns'>, void>({
         query: () => ({ route: 'listReturns' }),

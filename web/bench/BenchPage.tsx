@@ -4,6 +4,7 @@ import type { JobSummary } from '#contract/records';
 import { STEPS } from '#core/walk';
 import { api } from '../app/api.ts';
 import { useShortcuts } from '../app/keys.ts';
+import { BackupLine } from '../ui/BackupLine.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
 
@@ -109,6 +110,7 @@ export function BenchPage() {
           )}
         </p>
       )}
+      {isBench && data && data.total > 0 && <BackupLine />}
     </main>
   );
 }

@@ -5,6 +5,7 @@ import { readAmount } from '#core/quoting';
 import type { ShopTerms } from '#core/quoting';
 import type { Shop } from '#contract/quotes';
 import { api } from '../app/api.ts';
+import { BackupPart } from './BackupPart.tsx';
 import { MeasuringDoor } from './MeasuringDoor.tsx';
 import { Button } from '../ui/Button.tsx';
 import { TextField } from '../ui/Field.tsx';
@@ -28,20 +29,7 @@ export function ShopPage() {
       <div className="mt-4">
         <MeasuringDoor />
       </div>
-      <section className="sheet mt-4">
-        <h2 className="mb-2 font-bold">Backup</h2>
-        <p className="mb-2">
-          Everything the bench holds, in one file: jobs, customers, files, photos, quotes. It names
-          people, so keep it where only you can read it.
-        </p>
-        <a
-          className="inline-flex min-h-10 items-center text-teal underline underline-offset-3"
-          href="/api/backup"
-          download
-        >
-          Download a backup
-        </a>
-      </section>
+      <BackupPart />
     </main>
   );
 }
