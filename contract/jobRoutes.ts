@@ -37,6 +37,14 @@ export const jobRoutes = {
     { query: page },
   ),
   createJob: route('post', '/jobs', 'Open a job', job, { body: newJob, ...created }),
+  importJob: route('post', '/jobs/import', 'Take a job in from another bench', job, {
+    body: z.strictObject({
+      base64: z
+        .base64('The content is not base64.')
+        .max(30_000_000, 'A job in a file has 22 MB at most.'),
+    }),
+    ...created,
+  }),
   readJob: route('get', '/jobs/{id}', 'A job with all that belongs to it', job, { params: byId }),
   changeJob: route('patch', '/jobs/{id}', 'Change the terms of a job', job, {
     params: byId,

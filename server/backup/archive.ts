@@ -4,19 +4,24 @@ import { pipeline } from 'node:stream/promises';
 import { createGunzip, createGzip } from 'node:zlib';
 import { extract, pack } from 'tar-stream';
 import { ArchiveError, FORMAT_VERSION, digestOf, manifestOf, manifestSchema } from './format.ts';
-import type { BenchContent, Manifest, TableText } from './format.ts';
+import type { ArchiveFormat, BenchContent, Manifest, TableText } from './format.ts';
 
 /** Largest archive read, unpacked; ten times what ten thousand jobs with photos come to. */
 const MOST_BYTES = 4e9;
 const MOST_ENTRIES = 1_000_000;
 
+interface WriteOptions {
+  readonly now?: Date;
+  readonly format?: ArchiveFormat;
+}
+
 /** Writes an archive: tables, files, and last what all of it has to add up to. */
 export async function writeArchive(
   content: BenchContent,
   out: Writable,
-  now = new Date(),
+  { now = new Date(), format = 'tembrix-backup' }: WriteOptions = {},
 ): Promise<Manifest> {
-  const manifest = manifestOf(content, now);
+  const manifest = manifestOf(content, now, format);
   const tar = pack();
   const done = pipeline(tar, createGzip(), out);
   // Whoever takes the archive may go away at any moment; that ends the writing, and nothing else.
@@ -40,6 +45,23 @@ export async function writeArchive(
   return manifest;
 }
 
+interface ReadOptions {
+  readonly format?: ArchiveFormat;
+  /** Largest it may unpack to. */
+  readonly mostBytes?: number;
+}
+
+const WRONG_KIND: Readonly<Record<ArchiveFormat, ArchiveError>> = {
+  'tembrix-backup': new ArchiveError(
+    'The archive holds one job, not a whole bench.',
+    'Take it in on the Shop page of a bench.',
+  ),
+  'tembrix-job': new ArchiveError(
+    'The archive holds a whole bench, not one job.',
+    'Restore it into an empty place: npm run restore -- FILE.',
+  ),
+};
+
 const DAMAGED = 'Use another backup, or copy this one anew from where it was kept.';
 
 /**
@@ -51,8 +73,10 @@ const DAMAGED = 'Use another backup, or copy this one anew from where it was kep
 export async function readArchive(
   source: Readable | Uint8Array,
   newest: number,
+  { format = 'tembrix-backup', mostBytes = MOST_BYTES }: ReadOptions = {},
 ): Promise<{ manifest: Manifest; content: BenchContent }> {
-  const entries = await unpack(source instanceof Readable ? source : Readable.from([source]));
+  const stream = source instanceof Readable ? source : Readable.from([source]);
+  const entries = await unpack(stream, mostBytes);
   const text = entries.get('manifest.json');
   if (!text)
     throw new ArchiveError(
@@ -60,6 +84,7 @@ export async function readArchive(
       DAMAGED,
     );
   const manifest = readManifest(text, newest);
+  if (manifest.format !== format) throw WRONG_KIND[format];
   const take = (name: string, sha256: string) => {
     const bytes = entries.get(name);
     entries.delete(name);
@@ -108,7 +133,7 @@ function readManifest(bytes: Buffer, newest: number): Manifest {
 /** Names an archive may hold; anything else – a path, a link – is refused. */
 const NAME = /^(?:manifest\.json|tables\/[a-z][a-z0-9_]{0,62}\.jsonl|files\/[0-9a-f]{64})$/;
 
-async function unpack(source: Readable): Promise<Map<string, Buffer>> {
+async function unpack(source: Readable, mostBytes: number): Promise<Map<string, Buffer>> {
   const entries = new Map<string, Buffer>();
   let size = 0;
   const tar = extract();
@@ -123,7 +148,7 @@ async function unpack(source: Readable): Promise<Map<string, Buffer>> {
       const parts: Buffer[] = [];
       for await (const part of entry as AsyncIterable<Buffer>) {
         size += part.length;
-        if (size > MOST_BYTES || entries.size > MOST_ENTRIES)
+        if (size > mostBytes || entries.size > MOST_ENTRIES)
           throw new ArchiveError(
             'The archive unpacks to more than a backup can hold.',
             'It is foreign, or was changed. Use another backup.',

@@ -5,14 +5,14 @@ import type { Database } from '../store/openStore.ts';
 import { ArchiveError, FILE_MARK, digestOf } from './format.ts';
 import type { BenchContent, TableText } from './format.ts';
 
-type Row = Record<string, unknown>;
+export type Row = Record<string, unknown>;
 
-async function query<T extends Row>(db: Database, text: SQL): Promise<T[]> {
+export async function query<T extends Row>(db: Database, text: SQL): Promise<T[]> {
   const result: unknown = await db.execute(text);
   return (result as { rows: T[] }).rows;
 }
 
-interface Column extends Row {
+export interface Column extends Row {
   readonly table: string;
   readonly name: string;
   readonly type: string;
@@ -20,7 +20,7 @@ interface Column extends Row {
 }
 
 /** Tables of the bench with their columns; those others refer to come first. */
-async function tablesOf(db: Database): Promise<Map<string, Column[]>> {
+export async function tablesOf(db: Database): Promise<Map<string, Column[]>> {
   const columns = await query<Column>(
     db,
     sql`select c.table_name as "table", c.column_name as name, c.data_type as type,
@@ -50,7 +50,14 @@ async function tablesOf(db: Database): Promise<Map<string, Column[]>> {
 const LEFT_OUT = new Set(['deeds']);
 
 /** Everything a bench holds, at one moment: nobody's save falls between two tables. */
-export async function readContent(db: Database): Promise<BenchContent> {
+export const readContent = (db: Database): Promise<BenchContent> =>
+  readRows(db, (name) => (LEFT_OUT.has(name) ? undefined : sql`true`));
+
+/** Rows of some tables, all of one moment; a table without a condition is left out. */
+export async function readRows(
+  db: Database,
+  conditionOf: (table: string, columns: readonly string[]) => SQL | undefined,
+): Promise<BenchContent> {
   return db.transaction(
     async (tx) => {
       await tx.execute(sql`set local timezone = 'UTC'`);
@@ -58,14 +65,18 @@ export async function readContent(db: Database): Promise<BenchContent> {
       const files = new Map<string, Uint8Array>();
       const tables: TableText[] = [];
       for (const [name, columns] of await tablesOf(tx)) {
-        if (LEFT_OUT.has(name)) continue;
+        const condition = conditionOf(
+          name,
+          columns.map((one) => one.name),
+        );
+        if (!condition) continue;
         const table = sql.identifier(name);
         const raw = columns.filter(({ type }) => type === 'bytea');
         const rest = raw.reduce((json, one) => sql`${json} - ${one.name}::text`, sql`to_jsonb(t)`);
         const bytes = raw.map((one) => sql`, t.${sql.identifier(one.name)}`);
         const rows = await query<{ row: Row } & Row>(
           tx,
-          sql`select ${rest} as row${sql.join(bytes)} from ${table} t order by (${rest})::text collate "C"`,
+          sql`select ${rest} as row${sql.join(bytes)} from ${table} t where ${condition} order by (${rest})::text collate "C"`,
         );
         const lines = rows.map(({ row, ...own }) => {
           for (const one of raw) {
@@ -133,7 +144,7 @@ export async function putContent(db: Database, { tables, files }: BenchContent):
   });
 }
 
-function rowsOf(
+export function rowsOf(
   lines: readonly string[],
   columns: readonly Column[],
   files: BenchContent['files'],
@@ -153,7 +164,7 @@ function rowsOf(
   });
 }
 
-async function putRows(
+export async function putRows(
   tx: Database,
   name: string,
   columns: readonly Column[],

@@ -6,9 +6,12 @@ export const FORMAT_VERSION = 1;
 
 const sha256 = z.string().regex(/^[0-9a-f]{64}$/);
 
+/** Everything of a bench, or one job with what belongs to it. */
+export type ArchiveFormat = Manifest['format'];
+
 /** What an archive holds and how to tell that it is whole; its last entry. */
 export const manifestSchema = z.strictObject({
-  format: z.literal('tembrix-backup'),
+  format: z.enum(['tembrix-backup', 'tembrix-job']),
   version: z.number().int().min(1),
   /** When the newest change of schema was made, ms; an older program does not take newer data. */
   schema: z.number(),
@@ -48,9 +51,13 @@ export const digestOf = (bytes: string | Uint8Array): string =>
   createHash('sha256').update(bytes).digest('hex');
 
 /** What an archive of such content says of itself. */
-export function manifestOf(content: BenchContent, writtenAt: Date): Manifest {
+export function manifestOf(
+  content: BenchContent,
+  writtenAt: Date,
+  format: Manifest['format'] = 'tembrix-backup',
+): Manifest {
   return {
-    ...{ format: 'tembrix-backup', version: FORMAT_VERSION, schema: content.schema },
+    ...{ format, version: FORMAT_VERSION, schema: content.schema },
     writtenAt: writtenAt.toISOString(),
     tables: content.tables.map(({ name, rows, text }) => ({ name, rows, sha256: digestOf(text) })),
     files: [...content.files].map(([sha256, { length: bytes }]) => ({ sha256, bytes })),

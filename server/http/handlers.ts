@@ -1,6 +1,7 @@
 import { explainFinding, explainPoint, slotNames } from '#core/explaining';
 import { readLabel } from '#core/memory';
 import { operatingPoint } from '#core/operating-point';
+import { putJobBundle } from '../backup/jobBundle.ts';
 import type { BackupKeeper } from '../backup/keeper.ts';
 import type { LanDoor } from '../door/lanDoor.ts';
 import type { Database } from '../store/openStore.ts';
@@ -34,6 +35,7 @@ export function createHandlers(db: Database, { door, backups, isDemo }: HandlerP
     health: () => Promise.resolve({ ok: true, isDemo }),
     listJobs: ({ query }) => listJobs(db, query),
     createJob: ({ body }) => change.createJob(db, body),
+    importJob: ({ body }) => putJobBundle(db, Buffer.from(body.base64, 'base64')),
     readJob: ({ params }) => readJob(db, params.id),
     changeJob: ({ params, body }) => change.changeJob(db, params.id, body),
     saveSnapshot: ({ params, body }) => change.saveSnapshot(db, params.id, params.kind, body),

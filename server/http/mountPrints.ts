@@ -5,6 +5,8 @@ import { jobReport } from '#contract/jobReport';
 import type { BenchTag } from '../reports/benchTag.ts';
 import { coverSheetPdf, coverSheetSvg } from '../reports/coverSheet.ts';
 import { quotePdf } from '../reports/quotePdf.ts';
+import { writeArchive } from '../backup/archive.ts';
+import { readJobBundle } from '../backup/jobBundle.ts';
 import { backUp } from '../backup/backup.ts';
 import { backupName } from '../backup/names.ts';
 import type { Database } from '../store/openStore.ts';
@@ -57,6 +59,13 @@ export function mountPrints(app: Express, db: Database, [address]: readonly URL[
       response.set('Content-Disposition', `attachment; filename="${name}"`);
       return response.type('application/gzip');
     });
+  });
+  app.get('/api/jobs/:id/bundle', async ({ params }, response) => {
+    const content = await readJobBundle(db, String(params.id));
+    const { number } = await readJob(db, String(params.id));
+    const name = `job-${String(number).padStart(4, '0')}.tembrix-job.tar.gz`;
+    response.set('Content-Disposition', `attachment; filename="${name}"`);
+    await writeArchive(content, response.type('application/gzip'), { format: 'tembrix-job' });
   });
   app.get('/api/jobs/:id/report.pdf', async ({ params }, response) => {
     const job = await readJob(db, String(params.id));

@@ -74,6 +74,9 @@ export const api = createApi({
       createJob: jobChange<'createJob', { body: Body<'createJob'> }>('createJob', ({ body }) => ({
         body,
       })),
+      importJob: jobChange<'importJob', { body: Body<'importJob'> }>('importJob', ({ body }) => ({
+        body,
+      })),
       changeJob: onJob('changeJob'),
       closeJob: onJob('closeJob'),
       reopenJob: onJob('reopenJob'),

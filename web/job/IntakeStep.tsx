@@ -75,6 +75,9 @@ export function IntakeStep({ job }: { readonly job: Job }) {
                 </li>
               ))}
             </ol>
+            <a className="link mt-3 inline-block" href={`/api/jobs/${job.id}/bundle`} download>
+              Save this job in a file
+            </a>
           </AsideSheet>
         </>
       }

@@ -6,6 +6,7 @@ import type { ShopTerms } from '#core/quoting';
 import type { Shop } from '#contract/quotes';
 import { api } from '../app/api.ts';
 import { BackupPart } from './BackupPart.tsx';
+import { JobFromFile } from './JobFromFile.tsx';
 import { MeasuringDoor } from './MeasuringDoor.tsx';
 import { Button } from '../ui/Button.tsx';
 import { TextField } from '../ui/Field.tsx';
@@ -30,6 +31,7 @@ export function ShopPage() {
         <MeasuringDoor />
       </div>
       <BackupPart />
+      <JobFromFile />
     </main>
   );
 }

@@ -34,7 +34,7 @@ export async function readJob(db: Database, id: string): Promise<Job> {
   const [machine, ownSnapshots, ownMeasurements, events, [accepted], tests, back, level, shown] =
     await Promise.all([
       readMachine(db, job.machineId),
-      db.select().from(snapshots).where(eq(snapshots.jobId, id)),
+      db.select().from(snapshots).where(eq(snapshots.jobId, id)).orderBy(asc(snapshots.kind)),
       db
         .select()
         .from(measurements)
