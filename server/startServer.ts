@@ -79,7 +79,7 @@ export async function startServer({
     await store.close();
     throw error;
   });
-  await door.start();
+  await door.start(place.type === 'server');
   await forgetOldDeeds(store.db);
   // Nobody waits for it; a server stopped meanwhile goes on with it at its next start.
   void fillLedger(store.db).catch((error: unknown) => {

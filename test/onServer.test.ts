@@ -1,7 +1,9 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { Door } from '#contract/measuring';
 import type { Job } from '#contract/records';
 import { openStore } from '../server/store/openStore.ts';
 import { Api, module } from './support/api.ts';
+import { freePort } from './support/freePort.ts';
 import { Postgres, hasPostgres } from './support/postgres.ts';
 
 // The races that one connection cannot have: several people at one moment, on a server with many. The
@@ -90,6 +92,37 @@ describe.skipIf(!hasPostgres())('a server that comes and goes', () => {
     const stores = await atOnce(3, () => openStore({ type: 'server', url }));
     expect(stores).toHaveLength(3);
     await Promise.all(stores.map(({ close }) => close()));
+  });
+
+  test('the measuring door is one for all: opened by one, shut by another, taken over when it is gone', async () => {
+    const url = server?.database('door') ?? '';
+    const place = { type: 'server', url } as const;
+    const measuringPage = '<!doctype html><script>1</script>';
+    const one = await Api.start(place, { measuringPage });
+    const other = await Api.start(place, { measuringPage });
+    const terms = { isOpen: true, address: '127.0.0.1', port: await freePort() };
+    const opened = await one.ok<Door>('PUT', '/door', { terms, version: 0 });
+    const at = `http://127.0.0.1:${terms.port}`;
+    expect(opened.url).toBe(at);
+    expect(await other.ok<Door>('GET', '/door')).toMatchObject({ terms, url: at, fault: null });
+    // What a link says is the same whichever process made it.
+    const job = await other.jobWithFound();
+    const ticket = { kind: 'as-found', power: 'unknown', by: 'B' };
+    expect(await other.ok('POST', `/jobs/${job.id}/tickets`, ticket)).toMatchObject({
+      link: expect.stringContaining(at) as string,
+    });
+    const shut = { terms: { ...terms, isOpen: false }, version: opened.version };
+    expect(await other.ok<Door>('PUT', '/door', shut)).toMatchObject({ url: null });
+    expect(await one.ok<Door>('GET', '/door')).toMatchObject({ url: null, fault: null });
+    await expect(fetch(at)).rejects.toThrow();
+    const again = { terms, version: opened.version + 1 };
+    expect(await one.ok<Door>('PUT', '/door', again)).toMatchObject({ url: at });
+    expect(await other.ok<Door>('GET', '/door')).toMatchObject({ url: at });
+    await one.server.stop();
+    expect(await other.ok<Door>('GET', '/door')).toMatchObject({ url: at, fault: null });
+    expect((await fetch(at)).status).toBe(200);
+    await other.server.stop();
+    await expect(fetch(at)).rejects.toThrow();
   });
 
   test('an idle bench outlives a restart, says what is wrong meanwhile, and goes on', async () => {

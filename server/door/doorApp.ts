@@ -53,7 +53,7 @@ export function measuringRouter(db: Database, page: string): Router {
 }
 
 /** Only the page's own script runs, in workers of its own making; it may talk to its own address. */
-function contentPolicy(page: string): string {
+export function contentPolicy(page: string): string {
   const scripts = [...page.matchAll(/<script[^>]*>([\s\S]*?)<\/script>/g)].map(
     ([, script = '']) => `'sha256-${createHash('sha256').update(script).digest('base64')}'`,
   );

@@ -35,8 +35,8 @@ export function BackupPart() {
       )}
       {data?.newest && (
         <p>
-          Newest: <b className="figure">{when(data.newest.at)}</b>, {megabytes(data.newest.size)} –
-          restored for a trial and found whole.
+          Newest: <b>{when(data.newest.at)}</b>, {megabytes(data.newest.size)} – restored for a
+          trial and found whole.
         </p>
       )}
       {data?.isKept === false && (
