@@ -19,7 +19,9 @@ const ROOMS = {
 
 const asked = process.argv.slice(2);
 const rooms = asked.length > 0 ? asked : Object.keys(ROOMS);
-const unknown = rooms.filter((room) => !(room in ROOMS));
+/** A room, or the room of a single file: `operating-point/flags`. */
+const roomOf = (asked) => (asked in ROOMS ? asked : dirname(asked));
+const unknown = rooms.filter((room) => !(roomOf(room) in ROOMS));
 if (unknown.length > 0) {
   console.error(`No room is called ${unknown.join(', ')}: ${Object.keys(ROOMS).join(', ')}.`);
   process.exit(1);
@@ -34,9 +36,10 @@ for (const room of rooms) {
   const report = join(reports, `${room.replaceAll('/', '-')}.json`);
   const settings = join(reports, `${room.replaceAll('/', '-')}.config.json`);
   const vitest = join(reports, `${room.replaceAll('/', '-')}.vitest.mjs`);
-  const include = [...(file ? [] : [`${own}/**/*.test.ts`]), ...ROOMS[room]].map((one) =>
-    one.endsWith('.ts') ? one : `${one}/**/*.test.ts`,
-  );
+  const include = [
+    ...(room in ROOMS && file ? [] : [`${own}/**/*.test.ts`]),
+    ...ROOMS[roomOf(room)],
+  ].map((one) => (one.endsWith('.ts') ? one : `${one}/**/*.test.ts`));
   writeFileSync(
     vitest,
     `import { watPlugin } from '${join(root, 'probe/watPlugin.ts')}';\nexport default { plugins: [watPlugin()], test: { include: ${JSON.stringify(include)}, setupFiles: ['${join(root, 'test/support/briefly.ts')}'], testTimeout: 150000, hookTimeout: 150000 } };\n`,
