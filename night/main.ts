@@ -2,7 +2,9 @@
 // Prints one table; ends with an error where something does not hold.
 import { spawnSync } from 'node:child_process';
 import { crash } from './crashes.ts';
+import { double } from './doubling.ts';
 import { cutPower } from './power.ts';
+import { soak } from './soak.ts';
 import type { NightRow } from './writers.ts';
 
 /** A script of its own; what it prints last is what it found. */
@@ -14,6 +16,8 @@ function script(what: string, command: string, ...args: string[]): NightRow {
 const WATCHES: Readonly<Record<string, (rounds?: number) => Promise<NightRow> | NightRow>> = {
   power: (rounds = 20) => cutPower(rounds),
   crashes: (rounds = 200) => crash(rounds),
+  doubling: () => double(),
+  soak: (minutes = 10) => soak(minutes),
   fuzz: () => script('readers, random files', 'npm', 'run', '--silent', 'fuzz'),
   mutation: () => script('rules broken', 'npm', 'run', '--silent', 'mutate'),
 };

@@ -1,3 +1,4 @@
+import { setTimeout as wait } from 'node:timers/promises';
 import type { ServerProcess } from '../e2e/support/server.ts';
 
 const MODULE = {
@@ -5,7 +6,7 @@ const MODULE = {
   ...{ ranks: 1, chipWidth: 8, rate: 2400, timings: { cl: 17 }, voltagesMv: [1200] },
 };
 
-/** People saving without a pause, until the server is gone. */
+/** People saving, until the server is gone. */
 export class Writers {
   /** Labels of everything the server said it had stored. */
   readonly acknowledged: string[] = [];
@@ -13,8 +14,11 @@ export class Writers {
   #counter = 0;
   readonly #running: Promise<unknown>;
 
-  /** @param round - told apart by it, so that every label is sent once */
-  constructor(server: ServerProcess, round: number, count: number) {
+  /**
+   * @param round - told apart by it, so that every label is sent once
+   * @param pauseMs - between one person's saves
+   */
+  constructor(server: ServerProcess, round: number, count: number, pauseMs = 0) {
     const one = async () => {
       while (!this.#isStopped) {
         const label = `round ${round} save ${(this.#counter += 1)}`;
@@ -25,6 +29,7 @@ export class Writers {
         }).catch(() => undefined);
         if (!answer) return;
         if (answer.status === 201) this.acknowledged.push(label);
+        if (pauseMs > 0) await wait(pauseMs);
       }
     };
     this.#running = Promise.all(Array.from({ length: count }, one));

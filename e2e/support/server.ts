@@ -17,6 +17,12 @@ export class ServerProcess {
     private readonly command: readonly string[],
   ) {}
 
+  /** Of the running process. */
+  get pid(): number {
+    if (this.child?.pid === undefined) throw new Error('expected the server to run');
+    return this.child.pid;
+  }
+
   get url(): string {
     return `http://127.0.0.1:${this.port}`;
   }
