@@ -1,7 +1,7 @@
 // Mutation testing of one room of the core, for the night: `npm run mutate -- operating-point`. Each rule is
 // broken in turn, and the tests that can see it have to notice. Prints the score; docs/quality.md keeps it.
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -67,6 +67,8 @@ for (const room of rooms) {
       ignorePatterns: ['dist', 'data', 'docs', 'e2e', 'test-results'],
     }),
   );
+  // An earlier report must not be taken for this one's.
+  rmSync(report, { force: true });
   console.log(`\n── ${room}`);
   spawnSync('npx', ['stryker', 'run', settings], { cwd: root, stdio: 'inherit' });
   if (!existsSync(report)) {
