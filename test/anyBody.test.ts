@@ -50,6 +50,7 @@ beforeAll(async () => {
   const machinePath = `/machines/${job.machine.id}`;
   const placement = wire({ a1: module, b1: module });
   known = await api.ok('GET', jobPath);
+  const bundle = await (await fetch(`${api.server.url}/api${jobPath}/bundle`)).arrayBuffer();
   const [query] = fc.sample(anySmallQuery, { numRuns: 1, seed: 2 });
   const fastener = { kind: 'fastener', id: 'f1', x: 10, y: 10, drive: 'cross', size: '1' };
   const cover = { width: 300, height: 200, note: '' };
@@ -60,6 +61,7 @@ beforeAll(async () => {
       ...{ customer: { name: 'Net loft', contact: '12' }, machineId: job.machine.id },
       ...{ complaint: 'Slow', count: 1 },
     }),
+    importJob: anyOf('/jobs/import', { base64: Buffer.from(bundle).toString('base64') }),
     changeJob: anyOf(jobPath, { version: 1, need: 11, complaint: 'Slow' }),
     saveSnapshot: anyOf(`${jobPath}/snapshots/planned`, {
       ...{ placement, setting: 'standard', version: 0 },
