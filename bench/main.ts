@@ -4,6 +4,7 @@ import { benchCore } from './core.ts';
 import { benchDiagnosing } from './diagnosing.ts';
 import { benchFrames } from './frames.ts';
 import { benchInventory } from './inventory.ts';
+import { benchLoad } from './load.ts';
 import { benchNative } from './native.ts';
 import { benchPlanning } from './planning.ts';
 import { benchProving } from './proving.ts';
@@ -15,7 +16,7 @@ import type { Row } from './table.ts';
 const BENCHES: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   ...{ core: benchCore, diagnosing: benchDiagnosing, frames: benchFrames, proving: benchProving },
   ...{ native: benchNative, inventory: benchInventory, planning: benchPlanning },
-  ...{ verdicts: benchVerdicts, server: benchServer, browser: benchBrowser },
+  ...{ verdicts: benchVerdicts, server: benchServer, load: benchLoad, browser: benchBrowser },
 };
 
 // `npm run bench` measures everything, `npm run bench native server` only what is named.

@@ -1,59 +1,12 @@
 import { spawnSync } from 'node:child_process';
 import { performance } from 'node:perf_hooks';
-import { nanoid } from 'nanoid';
-import { openStore } from '../server/store/openStore.ts';
-import { customers, jobs, machines, snapshots } from '../server/store/schema/index.ts';
-import { seedDemo } from '../demo/seed.ts';
-import { MACHINES } from '../demo/machines.ts';
-import { moduleOf } from '../demo/parts.ts';
 import { ServerProcess } from '../e2e/support/server.ts';
+import { fillWithJobs } from './manyJobs.ts';
 import { ms, p95, times } from './table.ts';
 import type { Row } from './table.ts';
 
 const JOBS = 5000;
 const READS = 200;
-
-async function fillStore(data: string): Promise<string[]> {
-  const { db, close } = await openStore({ type: 'directory', path: data });
-  await seedDemo(db, new Date());
-  const machineId = nanoid(12);
-  const machine = MACHINES.gameBoard;
-  await db.insert(machines).values({ id: machineId, name: machine.name, machine });
-  const placement = { a2: moduleOf('8GB 1Rx8 PC4-2666V-UA1-11') };
-  const ids: string[] = [];
-  for (let start = 0; start < JOBS; start += 500) {
-    const rows = Array.from({ length: 500 }, (_, at) => {
-      const n = start + at;
-      const openedAt = new Date(Date.now() - n * 600_000);
-      return {
-        id: nanoid(12),
-        customerId: nanoid(12),
-        machineId,
-        complaint: `complaint ${n}`,
-        openedAt,
-        name: `Customer ${n}`,
-      };
-    });
-    await db
-      .insert(customers)
-      .values(rows.map(({ customerId, name }) => ({ id: customerId, name })));
-    await db.insert(jobs).values(rows.map(({ name: _name, ...job }) => job));
-    await db.insert(snapshots).values(
-      rows.map(({ id }) => ({
-        jobId: id,
-        kind: 'as-found' as const,
-        placement,
-        setting: 'standard' as const,
-      })),
-    );
-    ids.push(...rows.map(({ id }) => id));
-  }
-  await close();
-  // Opened once more, so that statistics are as they are in daily use.
-  const again = await openStore({ type: 'directory', path: data });
-  await again.close();
-  return ids;
-}
 
 async function timeReads(url: string, paths: readonly string[]): Promise<number[]> {
   const taken: number[] = [];
@@ -73,7 +26,7 @@ export async function benchServer(): Promise<Row[]> {
   const server = await ServerProcess.start();
   try {
     await server.kill();
-    const ids = await fillStore(server.data);
+    const ids = await fillWithJobs(server.data, { open: JOBS });
     const starts: number[] = [];
     for (let n = 0; n < 3; n++) {
       await server.kill();

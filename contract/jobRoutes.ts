@@ -17,14 +17,12 @@ import {
   snapshotKind,
 } from './records.ts';
 import { orderLine, quote, quoteAnswerInput, quoteInput } from './quotes.ts';
-import { byId, created, route } from './route.ts';
+import { byId, created, pageQuery, route } from './route.ts';
 import { id, version, versionOrNone } from './text.ts';
 
 const page = z.strictObject({
   state: z.enum(['open', 'closed']).default('open'),
-  search: z.string().max(200).default(''),
-  limit: z.coerce.number().int().min(1).max(200).default(50),
-  offset: z.coerce.number().int().min(0).max(1_000_000_000).default(0),
+  ...pageQuery,
 });
 
 /** Jobs, and what happens to them between intake and handing over. */

@@ -1,9 +1,11 @@
 import { z } from 'zod';
+import { LEDGER_MODES } from '#core/ledger';
 import type { ClosedJob, LedgerEntry, RefittedClass } from '#core/ledger';
 import { memoryTestState } from '#core/proving';
 import type { Proof } from '#core/proving';
 import { jobMachine, snapshotOf } from './jobProof.ts';
 import type { Job } from './records.ts';
+import { pageQuery } from './route.ts';
 import { id, moment } from './text.ts';
 
 /** A line of the ledger: what one closed job proved, and how long it has stood. */
@@ -20,22 +22,35 @@ export const ledgerLine = z.strictObject({
   entry: z.custom<LedgerEntry>((value) => typeof value === 'object' && value !== null),
 });
 export const ledger = z.strictObject({
+  /** A page of them, the latest first. */
   lines: z.array(ledgerLine),
-  /** Shares of the kinds of work, refitted where there are jobs enough. */
+  /** Of all that were asked for. */
+  total: z.number().int(),
+});
+/** What is asked of the ledger; every word must stand somewhere in the line. */
+export const ledgerQuery = z.strictObject({
+  ...pageQuery,
+  mode: z.enum(['', ...LEDGER_MODES]).default(''),
+  isTested: z.stringbool().default(false).describe('Only where a memory test passed'),
+});
+
+const jobNamed = z.strictObject({ jobId: id, jobNumber: z.number().int() });
+
+/** What the ledger says about the shares predictions go by. */
+export const ledgerShares = z.strictObject({
+  /** Refitted where there are jobs enough. */
   shares: z.array(z.custom<RefittedClass>((value) => typeof value === 'object' && value !== null)),
   /** Jobs the others do not bear out, by kind of work. */
-  odd: z.array(
-    z.strictObject({
-      ...{ jobId: id, jobNumber: z.number().int(), activity: z.string() },
-      factor: z.number(),
-      expected: z.number(),
-    }),
-  ),
+  odd: z.array(jobNamed.extend({ activity: z.string(), factor: z.number(), expected: z.number() })),
+  /** Jobs somebody left out. */
+  leftOut: z.array(jobNamed),
 });
 export const leftOutInput = z.strictObject({ isLeftOut: z.boolean() });
 
 export type LedgerLine = z.infer<typeof ledgerLine>;
 export type Ledger = z.infer<typeof ledger>;
+export type LedgerQuery = z.output<typeof ledgerQuery>;
+export type LedgerShares = z.infer<typeof ledgerShares>;
 
 /** What a job brings to the ledger; undefined until something was fitted. */
 export function closedJobOf(job: Job, proof: Proof): ClosedJob | undefined {

@@ -9,7 +9,7 @@ import {
   ticket,
   ticketInput,
 } from './measuring.ts';
-import { ledger, leftOutInput } from './ledger.ts';
+import { ledger, ledgerQuery, ledgerShares, leftOutInput } from './ledger.ts';
 import { job } from './records.ts';
 import { byId, created, route, storesNothing } from './route.ts';
 import { id } from './text.ts';
@@ -58,18 +58,21 @@ export const measuringRoutes = {
     z.array(probeRecord),
     { params: byId },
   ),
-  readLedger: route(
+  readLedger: route('get', '/ledger', 'What closed jobs proved, the latest first', ledger, {
+    query: ledgerQuery,
+  }),
+  readShares: route(
     'get',
-    '/ledger',
-    'What closed jobs proved, and what they say about predictions',
-    ledger,
+    '/ledger/shares',
+    'What closed jobs say about the shares predictions go by',
+    ledgerShares,
   ),
   readDoor: route('get', '/door', 'Where other machines reach the measuring page', door),
   leaveOut: route(
     'put',
     '/ledger/{id}/left-out',
     'Leave an odd job out of predictions, or count it again',
-    ledger,
+    ledgerShares,
     { params: byId, body: leftOutInput },
   ),
   changeDoor: route('put', '/door', 'Open, move or shut the measuring door', door, {

@@ -62,4 +62,9 @@ export const storesNothing = { stores: false } as const;
 /** Parameters, queries and answers many routes share. */
 export const byId = z.strictObject({ id });
 export const search = z.strictObject({ search: z.string().max(200).default('') });
+export const pageQuery = {
+  search: z.string().max(200).default(''),
+  limit: z.coerce.number().int().min(1).max(200).default(50),
+  offset: z.coerce.number().int().min(0).max(1_000_000_000).default(0),
+};
 export const created = { status: 201 } as const;

@@ -1,5 +1,5 @@
 import { runServer } from '../server/runServer.ts';
-import { listJobs } from '../server/store/operations/readJobs.ts';
+import { listJobs } from '../server/store/operations/listJobs.ts';
 import { seedDemo } from './seed.ts';
 
 const { TEMBRIX_DATA = '' } = process.env;

@@ -46,12 +46,12 @@ test('a drag previews before it is taken, and Escape or dropping nowhere leaves 
   await page.goto(
     await sceneWith(server, {}, { a1: module, a2: module }).then((url) => `${url}/plan?view=hand`),
   );
-  await expect(answers(page)).toContainText('one channel wide');
+  await expect(answers(page)).toContainText('single-channel');
   await dragOver(page, slot(page, 'A2'), slot(page, 'B1'));
   await expect(answers(page)).toContainText('if put there');
-  await expect(answers(page)).toContainText('all 16 GB paired');
+  await expect(answers(page)).toContainText('16 GB dual-channel');
   await page.mouse.move(5, 400, { steps: 4 });
-  await expect(answers(page)).toContainText('one channel wide');
+  await expect(answers(page)).toContainText('single-channel');
   await page.mouse.up();
   await expect(slot(page, 'A2')).toContainText('8 GB');
   await expect(page.getByRole('button', { name: 'Undo' })).toHaveCount(0);
@@ -60,9 +60,9 @@ test('a drag previews before it is taken, and Escape or dropping nowhere leaves 
   await page.keyboard.press('Enter');
   await expect(page.getByText('Carrying 8 GB')).toBeVisible();
   await page.keyboard.press('ArrowDown');
-  await expect(answers(page)).toContainText('all 16 GB paired');
+  await expect(answers(page)).toContainText('16 GB dual-channel');
   await page.keyboard.press('Escape');
-  await expect(answers(page)).toContainText('one channel wide');
+  await expect(answers(page)).toContainText('single-channel');
 });
 
 test('taps do what drags do: pick up, put down, change places', async ({ page, server }) => {
@@ -84,12 +84,12 @@ test('the tray takes what is pulled, gives it back, and says what comes out', as
   await page.keyboard.press('Delete');
   const inTray = page.getByRole('button', { name: /^Tray: 8 GB/ });
   await expect(inTray).toContainText('pulled');
-  await expect(answers(page)).toContainText('one channel wide');
+  await expect(answers(page)).toContainText('single-channel');
   await inTray.click();
   await slot(page, 'B2').click();
   await expect(slot(page, 'B2')).toContainText('8 GB');
   await expect(inTray).toHaveCount(0);
-  await expect(answers(page)).toContainText('all 16 GB paired');
+  await expect(answers(page)).toContainText('16 GB dual-channel');
 
   // A module that was never in the machine is spare, and can be thrown out of the draft.
   await page.getByLabel('Label of a module').fill('16GB 1Rx8 PC4-3200AA-UA1-11');
@@ -155,9 +155,7 @@ test('three modules in two channels: the trait, the need and the school decide t
   await page.getByRole('link', { name: 'By hand' }).click();
   const balanced = page.getByRole('listitem').filter({ hasText: 'Balanced' });
   await expect(balanced).toContainText('no');
-  await expect(
-    page.getByText('this machine may run the uneven set one channel wide'),
-  ).toBeVisible();
+  await expect(page.getByText('this machine may run the uneven set single-channel')).toBeVisible();
 
   // Measured: it interleaves as far as both channels reach. The description learns it.
   await page.goto(`${url}/inspect`);
@@ -166,7 +164,7 @@ test('three modules in two channels: the trait, the need and the school decide t
   await page.getByRole('button', { name: 'Save the machine' }).click();
   await expect(page.getByText('Saved')).toBeVisible();
   await page.goto(`${url}/plan?view=hand`);
-  await expect(answers(page)).toContainText('16 of 24 GB paired');
+  await expect(answers(page)).toContainText('16 of 24 GB dual-channel');
   await expect(balanced).toContainText('with caution');
   await balanced.getByRole('button', { name: /^why/ }).click();
   await expect(page.getByRole('region', { name: /^Why: the balanced school/ })).toContainText(
@@ -225,7 +223,7 @@ test('an all-soldered machine gets an honest cannot', async ({ page, server }) =
   await page.goto(`${await sceneWith(server, traits, {})}/plan?view=hand`);
   await expect(page.getByText('No module can be fitted: all memory is soldered')).toBeVisible();
   await expect(page.getByLabel('Label of a module')).toHaveCount(0);
-  await expect(answers(page)).toContainText('all 16 GB paired');
+  await expect(answers(page)).toContainText('16 GB dual-channel');
 });
 
 test('a job without anything found says so at every step instead of breaking', async ({

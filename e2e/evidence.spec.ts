@@ -70,7 +70,7 @@ test('a machine is known before it is touched: dump, images, a sticker, one conf
   await expect(page.getByText('The evidence gives 24 GB in A1, A2 and B2.')).toBeVisible();
   await page.keyboard.press('e');
   await expect(slot(page, 'A2')).toContainText('DDR4-2133');
-  await expect(answers(page)).toContainText('16 of 24 GB paired');
+  await expect(answers(page)).toContainText('16 of 24 GB dual-channel');
 
   // Two images, one of a module whose sticker says otherwise.
   await drop(page.getByText('Drop them here').locator('..').locator('..'), [
@@ -199,7 +199,7 @@ test('a machine is built from nothing on the board, goes out as a file and start
   for (const name of ['lower left', 'lower right', 'upper left'])
     await page.getByRole('button', { name: new RegExp(`^${name}`) }).click();
   await expect(page.getByText('lower left, then lower right, then upper left')).toBeVisible();
-  await page.getByRole('button', { name: 'Order done' }).click();
+  await page.getByRole('button', { name: 'Finish the fill order' }).click();
 
   // Chips are dragged onto a channel; by keyboard its button does the same.
   const chips = await page.getByText('drag onto a channel').boundingBox();
@@ -221,9 +221,9 @@ test('a machine is built from nothing on the board, goes out as a file and start
   await expect(page.getByText(/no row for 1 module/)).toBeVisible();
   await page.getByLabel('Rate table').fill('1 1 2400\n2 2 2133');
   const unknown = page.getByRole('complementary', { name: 'What is not known' });
-  await expect(unknown).toContainText('Most per slot');
-  await page.getByLabel('Most per slot, GB').fill('16');
-  await expect(unknown).not.toContainText('Most per slot');
+  await expect(unknown).toContainText('Maximum per slot');
+  await page.getByLabel('Maximum per slot, GB').fill('16');
+  await expect(unknown).not.toContainText('Maximum per slot');
   await page.getByRole('button', { name: 'Add the machine' }).click();
   await expect(page.getByRole('heading', { name: 'Stacked small box' })).toBeVisible();
 
@@ -262,7 +262,7 @@ test('five like machines are taken in at once; a customer is no second one by ac
   await page.getByLabel('Customer').fill('scene CUSTOMER');
   await page.getByLabel('Machine', { exact: true }).selectOption({ label: 'Scene desktop' });
   await page.getByLabel('Complaint').fill('All five slow');
-  await page.getByLabel('Like machines').fill('5');
+  await page.getByLabel('Identical machines').fill('5');
   await page.getByRole('button', { name: 'Open the job' }).click();
   await expect(page.getByText('There is a customer of this name')).toBeVisible();
   await page.getByRole('button', { name: 'Scene customer' }).click();

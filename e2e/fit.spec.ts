@@ -222,7 +222,7 @@ test('half the memory on a phone, the weekly crash at the bench: both found to t
     const post = await jobOf('post');
     await page.goto(`${demo.url}/jobs/${post}/fault`);
     await page.getByRole('button', { name: 'memory errors' }).click();
-    // The test's table of addresses: this board runs one channel wide, so they name nobody.
+    // The test's table of addresses: this board runs single-channel, so they name nobody.
     await importErrors(page, [0x100, 0x13370100, 0x40000000]);
     await expect(page.getByText('The addresses cannot be told apart')).toBeVisible();
     // To the end: each module alone works, together they do not.
@@ -300,7 +300,7 @@ test('a bad module goes back and is planned for anew; answers that contradict ar
   await page.getByRole('button', { name: 'take back' }).last().click();
   await expect(page.getByRole('alert')).toHaveCount(0);
   await page.getByRole('button', { name: /start over/ }).click();
-  await expect(page.getByText('How does it show?')).toBeVisible();
+  await expect(page.getByText('What is the symptom?')).toBeVisible();
 });
 
 test('“I don’t know” to every question ends with a way on', async ({ page, server }) => {
@@ -334,7 +334,7 @@ test('two on one sheet, one of them cut off: ticks are neither lost nor doubled'
   // Seen by the other without a reload.
   await expect(other.getByText(/Anwen, \d\d:\d\d/)).toBeVisible();
   await server.kill();
-  await other.getByRole('checkbox', { name: 'Strap on' }).check();
+  await other.getByRole('checkbox', { name: 'Put on the wrist strap' }).check();
   await expect(other.getByText('Not saved yet')).toBeVisible();
   await other.reload().catch(() => undefined);
   await server.up();

@@ -24,8 +24,8 @@ test('what was proven is found, compared and explained, with the keyboard alone'
   // A job that came back says after how long, and is no proof of standing.
   await expect(lines.filter({ hasText: 'Keelson' })).toContainText(/came back after \d+ days/);
 
-  await page.getByLabel('Mode').focus();
-  await page.keyboard.type('one');
+  await page.getByLabel('Ran').focus();
+  await page.keyboard.type('single');
   await expect(page.getByText('No line fits.')).toBeVisible();
   await page.keyboard.press('Home');
   await expect.poll(shown).toBe(all);

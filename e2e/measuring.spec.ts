@@ -37,7 +37,7 @@ test('a link scanned by another machine: it measures, and the result appears on 
   await page.goto(`${server.url}/shop`);
   await page.getByLabel('Address of this computer').selectOption('127.0.0.1');
   await page.getByLabel('Port').fill(String(port));
-  await page.getByRole('button', { name: 'Open the door' }).click();
+  await page.getByRole('button', { name: 'Turn on network access' }).click();
   await expect(page.getByText(`Open at http://127.0.0.1:${port}`)).toBeVisible();
 
   await page.goto(`${server.url}/jobs/${id}/prove`);
@@ -170,7 +170,7 @@ test('without the kernels it measures plainly and says so; a bench that is away 
   ).toBeVisible();
 });
 
-test('simulated on one computer: paired is proven; one channel wide leads to the fault', async ({
+test('simulated on one computer: paired is proven; single-channel leads to the fault', async ({
   page,
   demo,
 }) => {
@@ -179,10 +179,10 @@ test('simulated on one computer: paired is proven; one channel wide leads to the
   await baseline(page).getByRole('button', { name: 'Simulate a result' }).click();
   await expect(baseline(page).getByText('Simulated: no machine was measured.')).toBeVisible();
   await after(page).getByRole('button', { name: 'Simulate a result' }).click();
-  await expect(answers(page)).toContainText('Runs paired, inside the promise');
+  await expect(answers(page)).toContainText('Runs dual-channel, inside the promise');
   await expect(page.getByText(/4 figures are compared, and all are shown/)).toBeVisible();
 
-  await after(page).getByLabel('Simulated machine').selectOption('truly one channel wide');
+  await after(page).getByLabel('Simulated machine').selectOption('truly single-channel');
   for (let left = 4; left > 0; left--) {
     await after(page)
       .getByRole('button', { name: /^Remove measuring page/ })
@@ -193,9 +193,9 @@ test('simulated on one computer: paired is proven; one channel wide leads to the
     );
   }
   await after(page).getByRole('button', { name: 'Simulate a result' }).click();
-  await expect(page.getByText('Runs one channel wide').first()).toBeVisible();
+  await expect(page.getByText('Runs single-channel').first()).toBeVisible();
   await page.getByRole('link', { name: 'Find out why' }).click();
-  await expect(page.getByText('How does it show?')).toBeVisible();
+  await expect(page.getByText('What is the symptom?')).toBeVisible();
   await page.getByRole('button', { name: /one channel/i }).click();
   await expect(page.getByText(/Next check/i).first()).toBeVisible();
 });
@@ -231,7 +231,7 @@ test('what a closed job proved stands in the ledger, and counts in the next plan
   await after(page).getByLabel('Test', { exact: true }).fill('copy');
   await after(page).getByLabel('Runs, GB/s').fill('27.5 27.6 27.4');
   await after(page).getByRole('button', { name: 'Add runs' }).click();
-  await expect(answers(page)).toContainText('Runs paired, inside the promise');
+  await expect(answers(page)).toContainText('Runs dual-channel, inside the promise');
   await send(server, 'POST', `${path}/memory-tests`, {
     ...{ kind: 'before the system starts', minutes: 300, passes: 4, errors: 0 },
     ...{ tool: '', conditions: '', by: 'Ottoline' },
@@ -250,7 +250,7 @@ test('what a closed job proved stands in the ledger, and counts in the next plan
   await page.getByRole('link', { name: 'Ledger' }).click();
   const line = page.getByRole('row', { name: /Scene desktop/ });
   await expect(line).toContainText('2 × 8 GB ORL-8U24 in A1 and B1');
-  await expect(line).toContainText('paired');
+  await expect(line).toContainText('on all channels');
   await expect(line).toContainText('test passed, 300 min');
   await page.getByRole('searchbox', { name: 'Find' }).fill('nothing like it');
   await expect(page.getByText('No line fits.')).toBeVisible();

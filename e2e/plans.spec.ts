@@ -113,7 +113,7 @@ test('plan, compare, why not, quote, yes, order list', async ({ page, server }) 
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save all as CSV' }).click();
   const csv = await readFile(await (await download).path(), 'utf8');
-  expect(csv.split(/\r?\n/)[1]).toMatch(/^Barge surplus,,.*PV-8U24",1,17\.90,17\.90,7,/);
+  expect(csv.split(/\r?\n/)[1]).toMatch(/^"Barge surplus",,.*PV-8U24",1,17\.90,17\.90,7,/);
 });
 
 test('nothing fits the budget, then nothing on offer fits at all: each says what would help', async ({
@@ -179,13 +179,13 @@ test('a batch shares drawer and order, and every machine gets its plan', async (
   await expect(page.getByText('Nothing beats it').first()).toBeVisible();
 });
 
-test('the workings stand in the address', async ({ page, server }) => {
-  await page.goto(`${server.url}/workings?rate=1600&is=clock&cl=30&at=6000`);
+test('the calculators stand in the address', async ({ page, server }) => {
+  await page.goto(`${server.url}/calculators?rate=1600&is=clock&cl=30&at=6000`);
   await expect(page.getByText('3200 MT/s = 1600 MHz')).toBeVisible();
-  await expect(page.getByText('10 ns to the first word')).toBeVisible();
-  const zone = page.getByRole('region', { name: 'Paired zone of two lanes' });
-  await zone.getByLabel('Lane A, GB').fill('24');
-  await expect(zone).toContainText('16 GB paired, 16 GB tail');
+  await expect(page.getByText('10 ns latency')).toBeVisible();
+  const zone = page.getByRole('region', { name: 'Two unequal channels' });
+  await zone.getByLabel('Channel A, GB').fill('24');
+  await expect(zone).toContainText('16 GB dual-channel, 16 GB single-channel');
   await expect(page).toHaveURL(/a=24/);
   const timings = page.getByRole('region', { name: 'A module at another rate' });
   await timings.getByLabel('Label').fill('8GB 1Rx8 PC4-3200AA-UA2-11');
@@ -194,7 +194,7 @@ test('the workings stand in the address', async ({ page, server }) => {
   await page.getByLabel('Figure').fill('many');
   await expect(page.getByText('A rate from 100 to 20000 MT/s.')).toBeVisible();
   await page.reload();
-  await expect(zone).toContainText('16 GB paired, 16 GB tail');
+  await expect(zone).toContainText('16 GB dual-channel, 16 GB single-channel');
 });
 
 test('a supplier’s list comes in as CSV, its bad rows named and left out by choice', async ({
@@ -209,7 +209,7 @@ test('a supplier’s list comes in as CSV, its bad rows named and left out by ch
     `${PAIR},Quayside,seven,2,2`,
     `${PAIR},Quayside,75.90,2,2`,
   ];
-  await page.getByLabel('Bring in a CSV').setInputFiles({
+  await page.getByLabel('Import CSV').setInputFiles({
     name: 'list.csv',
     mimeType: 'text/csv',
     buffer: Buffer.from(rows.join('\n')),

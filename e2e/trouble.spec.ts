@@ -44,7 +44,7 @@ test('two tabs on one job: the later save shows both sides, and nothing is overw
   await expect(other.getByRole('alert')).toContainText('24 GB');
   await other.getByRole('button', { name: 'Take theirs' }).click();
   await expect(slot(other, 'B1')).toContainText('8 GB');
-  await expect(answers(other)).toContainText('all 16 GB paired');
+  await expect(answers(other)).toContainText('16 GB dual-channel');
 });
 
 test('the server goes while editing: it is said, nothing is lost, and the save goes through later', async ({
@@ -105,7 +105,7 @@ test.describe('bad input on every form says what is wrong and loses nothing', ()
     await page.getByLabel('Name', { exact: true }).fill('Puffin 🐧 box');
     await page.getByLabel('Controller limit, MT/s').fill('fast');
     await add.click();
-    await expect(page.getByText('“fast” is no figure.')).toBeVisible();
+    await expect(page.getByText('“fast” is not a number.')).toBeVisible();
     await page.getByLabel('Controller limit, MT/s').fill('3200');
     for (let count = 0; count < 4; count++)
       await page.getByRole('button', { name: 'Remove slot 1' }).click();
@@ -146,7 +146,7 @@ test.describe('bad input on every form says what is wrong and loses nothing', ()
     const runs = page.getByLabel('Runs, GB/s');
     for (const [text, says] of [
       ['-3 14', 'a run is more than 0'],
-      ['NaN', '“NaN” is no figure'],
+      ['NaN', '“NaN” is not a number'],
       ['31200', '1000 times larger'],
       ['14.2', 'One run says nothing about noise'],
     ] as const) {
@@ -168,7 +168,7 @@ test.describe('bad input on every form says what is wrong and loses nothing', ()
     await page.goto(`${server.url}/modules`);
     await page.getByLabel('Add a module by its label').fill('9GB DDR4');
     await page.getByRole('button', { name: 'Add', exact: true }).click();
-    await expect(page.getByText('This label does not suffice yet')).toBeVisible();
+    await expect(page.getByText('The label is incomplete')).toBeVisible();
   });
 
   test('a baseline on other modules is refused, and saving the runs again mends it', async ({

@@ -81,7 +81,7 @@ async function walk(page: Page, hands: Hands): Promise<void> {
   await type(hands, page.getByLabel('Complaint'), 'Timetable takes minutes to open');
   await hands.press(page.getByRole('button', { name: 'Open the job' }));
 
-  // Inspect: what is fitted, typed as labels, runs one channel wide.
+  // Inspect: what is fitted, typed as labels, runs single-channel.
   const labelLine = page.getByLabel('Label of a module');
   await type(hands, labelLine, label);
   await expect(page.getByText('DDR4-2400 CL17 2Rx8 SODIMM').first()).toBeVisible();
@@ -92,7 +92,7 @@ async function walk(page: Page, hands: Hands): Promise<void> {
   await hands.press(page.getByRole('button', { name: /Put in/ }));
   await expect(slot(page, 'A2')).toContainText('8 GB');
   await expect(answers(page)).toContainText('DDR4-2400 · CL 17');
-  await expect(answers(page)).toContainText('one channel wide');
+  await expect(answers(page)).toContainText('single-channel');
   await expect(page.getByText('All modules share one channel')).toBeVisible();
   await hands.press(page.getByRole('button', { name: /Save as found/ }));
 
@@ -110,7 +110,7 @@ async function walk(page: Page, hands: Hands): Promise<void> {
   await hands.press(page.getByRole('link', { name: 'By hand' }));
   await hands.move(page, slot(page, 'A2'), slot(page, 'B1'), 1);
   await expect(slot(page, 'B1')).toContainText('moved');
-  await expect(answers(page)).toContainText('16 of 24 GB paired');
+  await expect(answers(page)).toContainText('16 of 24 GB dual-channel');
   await expect(answers(page)).toContainText('38.4 GB/s');
   await hands.press(page.getByRole('button', { name: 'why: Slowest module: A1' }));
   await expect(page.getByRole('region', { name: /Why: Slowest module/ })).toContainText(
@@ -119,9 +119,9 @@ async function walk(page: Page, hands: Hands): Promise<void> {
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: 'why: Slowest module: A1' })).toBeFocused();
   await page.keyboard.press('Control+z');
-  await expect(answers(page)).toContainText('one channel wide');
+  await expect(answers(page)).toContainText('single-channel');
   await page.keyboard.press('Control+Shift+z');
-  await expect(answers(page)).toContainText('16 of 24 GB paired');
+  await expect(answers(page)).toContainText('16 of 24 GB dual-channel');
   await page.keyboard.press('p');
   await hands.press(page.getByRole('link', { name: 'Next: quote' }));
 

@@ -123,7 +123,7 @@ export async function measure(wanted: Wanted): Promise<ProbeResult> {
       steps.push({ kib, ns: median(some) });
     }
     for (const chains of [1, 4, 8] as const) {
-      tick(`random lines, ${chains} at once`);
+      tick(`random lines, ${chains} parallel`);
       const ns = median(await times(3, () => chase(chains, pace.chase)));
       random.push({ chains, rate: (chains * 64) / ns });
     }

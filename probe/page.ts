@@ -109,7 +109,7 @@ function showResult(result: ProbeResult): void {
     ['Copy', `${words(median(copy))} GB/s`],
     ['Triad', `${words(median(triad))} GB/s`],
     ...random.map(({ chains, rate }): [string, string] => [
-      `Random lines, ${chains} at once`,
+      `Random access, ${chains} parallel`,
       `${words(rate)} GB/s`,
     ]),
     ...(pattern

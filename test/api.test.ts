@@ -43,7 +43,7 @@ describe('the life of a job', () => {
     );
 
     const closed = await api.ok('POST', `${path}/close`, { version: ready.version });
-    expect(closed.result?.headline).toBe('Runs paired, inside the promise');
+    expect(closed.result?.headline).toBe('Runs dual-channel, inside the promise');
     expect(closed.events.map(({ type }) => type)).toEqual([
       'opened',
       'as-found',
@@ -62,7 +62,7 @@ describe('the life of a job', () => {
       'GET',
       '/jobs?state=closed',
     );
-    expect(list.jobs.find(({ id }) => id === job.id)?.headline).toContain('Runs paired');
+    expect(list.jobs.find(({ id }) => id === job.id)?.headline).toContain('Runs dual-channel');
     const again = await api.ok('POST', `${path}/reopen`, { version: closed.version });
     expect(again.result).toBeNull();
   });
@@ -170,7 +170,7 @@ describe('bad input names the field and the mend', () => {
       'a range backwards',
       { graphicsCarveOut: { low: 2, high: 1 } },
       'machine.graphicsCarveOut',
-      /Exchange/,
+      /Swap/,
     ],
     [
       'a 5,000-character name',

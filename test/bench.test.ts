@@ -2,6 +2,7 @@ import { PGlite } from '@electric-sql/pglite';
 import { readFileSync, readdirSync } from 'node:fs';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { engineOptions } from '#server/store/options';
 import type { BenchInput, BenchLog, ReturnRecord } from '#contract/bench';
 import { jobBench } from '#contract/jobBench';
 import { queryForJob } from '#contract/jobPlan';
@@ -385,7 +386,7 @@ describe('cover maps', () => {
 });
 
 test('the log cannot be changed behind the house’s back, and old ticks become test records', async () => {
-  const db = await PGlite.create();
+  const db = await PGlite.create(engineOptions);
   const names = readdirSync('server/store/migrations')
     .filter((name) => name.endsWith('.sql'))
     .sort();

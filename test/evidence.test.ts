@@ -2,6 +2,7 @@ import { PGlite } from '@electric-sql/pglite';
 import { sql } from 'drizzle-orm';
 import { readFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { engineOptions } from '#server/store/options';
 import type { JobEvidence } from '#contract/evidence';
 import type { Job } from '#contract/records';
 import { writeSmbios, writeSpd } from '#core/inventory';
@@ -45,7 +46,7 @@ describe('POST /api/inventory/read', () => {
     expect(files[0]).toMatchObject({ kind: 'smbios', findings: [] });
     expect(picture?.machine.slots).toHaveLength(4);
     expect(Object.keys(picture?.placement ?? {})).toHaveLength(3);
-    expect(picture?.headline).toBe('DDR4-2133 · CL 16 · 16 of 24 GB paired · 34.1 GB/s');
+    expect(picture?.headline).toBe('DDR4-2133 · CL 16 · 16 of 24 GB dual-channel · 34.1 GB/s');
     expect(picture?.grade).toBe('same size');
     const own = writeSpd(first);
     if (!own.ok) throw new Error('expected an image');
@@ -218,7 +219,7 @@ test('makers are named by code, renamed, and given back', async () => {
 });
 
 test('a database of the version before keeps its rows through the migrations', async () => {
-  const db = await PGlite.create();
+  const db = await PGlite.create(engineOptions);
   const apply = (name: string) =>
     db.exec(
       readFileSync(`server/store/migrations/${name}.sql`, 'utf8').replaceAll(

@@ -1,12 +1,14 @@
-import { eq } from 'drizzle-orm';
-import { afterAll, beforeAll, expect, test } from 'vitest';
+import { eq, sql } from 'drizzle-orm';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { queryForJob } from '#contract/jobPlan';
-import type { Ledger } from '#contract/ledger';
+import type { Ledger, LedgerShares } from '#contract/ledger';
 import type { Job, MachineRecord } from '#contract/records';
+import { MOST_JOBS } from '#core/ledger';
 import { judgeMatch } from '#core/matching';
 import { DEFAULT_TERMS } from '#core/quoting';
 import { fillLedger } from '../server/store/operations/ledger.ts';
-import { ledger } from '../server/store/schema/index.ts';
+import { jobs, ledger } from '../server/store/schema/index.ts';
+import { oddLedger } from './support/anyLedger.ts';
 import { Api } from './support/api.ts';
 import { labelled } from './support/builders.ts';
 import { pdfText } from './support/pdfText.ts';
@@ -43,7 +45,8 @@ async function closedJob(): Promise<Job> {
 
 test('what a job proved counts as listed when the same machine is planned again, until it is reopened', async () => {
   const first = await closedJob();
-  const { lines, shares } = await api.ok<Ledger>('GET', '/ledger');
+  const { lines } = await api.ok<Ledger>('GET', '/ledger');
+  const { shares } = await api.ok<LedgerShares>('GET', '/ledger/shares');
   expect(lines).toMatchObject([
     {
       ...{ jobId: first.id, days: 0, cameBack: false },
@@ -116,4 +119,69 @@ test('the report says what was, what was done and how sure it is; the appendix h
     '300 min, 4 passes, 0 errors: passed',
   ])
     expect(text).toContain(words);
+});
+
+describe('a ledger of very many lines', () => {
+  const LINES = 250;
+
+  beforeAll(async () => {
+    const { machine, customer } = await api.jobWithFound();
+    const { db } = api.server;
+    const rows = oddLedger(LINES, 60).map((entry, at) => ({
+      ...{ id: `old-${at}`, customerId: customer.id, machineId: machine.id, complaint: '' },
+      closedAt: new Date(Date.UTC(2020, 0, 1) + at * 3_600_000),
+      entry: {
+        ...entry,
+        mode: at % 2 === 0 ? ('paired' as const) : ('one channel wide' as const),
+        stable: at % 5 === 0 ? { minutes: 60, passes: 1 } : null,
+        machineName: at === 7 ? 'Harbour 100%_mast' : 'Winter board',
+      },
+    }));
+    await db.insert(jobs).values(rows.map(({ entry: _entry, ...job }) => job));
+    await db.insert(ledger).values(
+      rows.map(({ id, machineId, closedAt, entry }) => ({
+        ...{ jobId: id, machineId, closedAt, proven: [], entry },
+      })),
+    );
+  });
+
+  const read = (query: string) => api.ok<Ledger>('GET', `/ledger?${query}`);
+  const shares = () => api.ok<LedgerShares>('GET', '/ledger/shares');
+
+  test('comes a page at a time, each line once, the latest first', async () => {
+    const pages = await Promise.all(
+      [0, 100, 200].map((offset) => read(`search=winter+board&limit=100&offset=${offset}`)),
+    );
+    const lines = pages.flatMap((page) => page.lines);
+    expect(new Set(lines.map(({ jobId }) => jobId)).size).toBe(LINES - 1);
+    expect(pages[0]?.total).toBe(LINES - 1);
+    const closed = lines.map(({ closedAt }) => closedAt);
+    expect(closed).toEqual([...closed].sort().reverse());
+  });
+
+  test('is searched on the server: every word, any order, signs as they stand', async () => {
+    const ids = async (query: string) => (await read(query)).lines.map(({ jobId }) => jobId);
+    expect(await ids('search=MAST+harbour')).toEqual(['old-7']);
+    expect(await ids(`search=${encodeURIComponent('0%_m')}`)).toEqual(['old-7']);
+    expect(await ids('search=machineName')).toEqual([]);
+    expect((await read('mode=paired&search=winter+board')).total).toBe(LINES / 2);
+    expect((await read('isTested=true&mode=paired&search=winter+board')).total).toBe(LINES / 10);
+    for (const wrong of ['mode=sideways', 'limit=0', 'limit=9999', 'isTested=perhaps'])
+      expect((await api.send('GET', `/ledger?${wrong}`)).status).toBe(422);
+  });
+
+  test('judges by its latest jobs: an absurd one of long ago has no say, and is not named', async () => {
+    const own = ({ shares: all }: LedgerShares) => all.find(({ isRefitted }) => isRefitted);
+    expect(own(await shares())).toMatchObject({ jobs: MOST_JOBS, odd: [] });
+    // Later ones left out let it in again, and the answer follows each change.
+    const { db } = api.server;
+    const late = sql`${ledger.jobId} like 'old-2__'`;
+    await db.update(ledger).set({ isLeftOut: true }).where(late);
+    const fewer = await shares();
+    expect(fewer.odd.map(({ jobId }) => jobId)).toEqual(['old-0']);
+    expect(fewer.leftOut).toHaveLength(50);
+    const again = await api.ok<LedgerShares>('PUT', '/ledger/old-0/left-out', { isLeftOut: true });
+    expect(again.odd).toEqual([]);
+    expect(again.leftOut.map(({ jobId }) => jobId)).toContain('old-0');
+  });
 });

@@ -10,7 +10,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { JobSummary } from '#contract/records';
 import { seedDemo } from '#demo/seed';
 import { startServer } from '#server/startServer';
-import { migrationsFolder, storeOptions } from '#server/store/options';
+import { engineOptions, migrationsFolder, storeOptions } from '#server/store/options';
 import { emptyDatabase } from './support/emptyDatabase.ts';
 
 // Data of every schema there has been: the demo world’s rows as each could hold them, brought up to
@@ -63,7 +63,7 @@ function changesUpTo(count: number): string {
 
 /** A database of an earlier schema, with every row of the demo world it has room for. */
 async function ofSchema(count: number): Promise<{ image: Blob; held: Tables }> {
-  const client = await PGlite.create({ loadDataDir: blank });
+  const client = await PGlite.create({ ...engineOptions, loadDataDir: blank });
   await migrate(drizzle(client, storeOptions), { migrationsFolder: changesUpTo(count) });
   const held: Tables = new Map();
   await client.exec(`set session_replication_role = replica`);
@@ -89,10 +89,10 @@ async function ofSchema(count: number): Promise<{ image: Blob; held: Tables }> {
 
 let blank: Blob;
 beforeAll(async () => {
-  const untouched = await PGlite.create();
+  const untouched = await PGlite.create(engineOptions);
   blank = await untouched.dumpDataDir('none');
   await untouched.close();
-  const client = await PGlite.create({ loadDataDir: await emptyDatabase() });
+  const client = await PGlite.create({ ...engineOptions, loadDataDir: await emptyDatabase() });
   await seedDemo(drizzle(client, storeOptions), new Date());
   today = await readTables(client);
   await client.close();

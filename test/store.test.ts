@@ -10,8 +10,9 @@ import { seedDemo } from '../demo/seed.ts';
 import { startServer } from '../server/startServer.ts';
 import { openStore } from '../server/store/openStore.ts';
 import type { Database } from '../server/store/openStore.ts';
-import { readLedger } from '../server/store/operations/ledger.ts';
-import { listJobs, readJob } from '../server/store/operations/readJobs.ts';
+import { readShares } from '../server/store/operations/ledger.ts';
+import { listJobs } from '../server/store/operations/listJobs.ts';
+import { readJob } from '../server/store/operations/readJobs.ts';
 import { emptyDatabase } from './support/emptyDatabase.ts';
 import { Api, module } from './support/api.ts';
 
@@ -150,12 +151,12 @@ describe('the demo world on the bench list', () => {
     };
     expect((await of('islander'))?.headline).toContain('DDR4-2133');
     expect((await of('Puppet'))?.next?.step).toBe('fit');
-    expect((await of('post'))?.headline).toContain('one channel wide');
+    expect((await of('post'))?.headline).toContain('single-channel');
     expect((await of('Boatyard', 'closed'))?.headline).toMatch(
       /^Mixed: open hull assembly ×2\.\d+ better/,
     );
-    expect((await of('choir', 'closed'))?.headline).toBe('Runs paired, inside the promise');
-    const { shares } = await readLedger(db);
+    expect((await of('choir', 'closed'))?.headline).toBe('Runs dual-channel, inside the promise');
+    const { shares } = await readShares(db);
     expect(shares.flatMap(({ isRefitted, assumed }) => (isRefitted ? [assumed.id] : []))).toEqual([
       'compression',
     ]);

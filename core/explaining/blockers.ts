@@ -83,13 +83,13 @@ export function explainBlocker(blocker: Blocker, nameOf: NameOf): Explanation {
     case 'total-capacity':
       return {
         title: `${gb(blocker.capacity)} is too much in all`,
-        why: `The machine takes at most ${gb(blocker.limit)} altogether.`,
+        why: `The machine takes at most ${gb(blocker.limit)} in total.`,
         mend: `Stay at ${gb(blocker.limit)} or less. A maker's figure may predate larger modules: if it does, correct the machine.`,
       };
     case 'non-binary':
       return {
         title: `${gb(blocker.capacity)} modules do not work here`,
-        why: `The controller addresses powers of two only; ${gb(blocker.capacity)} in ${nameOf(blocker.slotId)} is none.`,
+        why: `The controller addresses powers of two only; ${gb(blocker.capacity)} (${nameOf(blocker.slotId)}) is not a power of two.`,
         mend: 'Fit 8, 16 or 32 GB, or look for a firmware update that adds 24 and 48 GB.',
       };
     case 'ranks-per-module':

@@ -108,7 +108,7 @@ export function outcomeText({ kind, slotIds }: Check, outcome: string, nameOf: N
 export const RISK_WORDS: Readonly<Record<Risk, string | undefined>> = {
   none: undefined,
   'opens the machine':
-    'Shut down, unplug, press power for 5 s, part the battery, strap on, before the cover comes off.',
+    'Shut down, unplug, press power for 5 s, disconnect the battery and put on the wrist strap before the cover comes off.',
   'changes settings': 'Note what is set before you change it.',
   'can lose the board':
     'Mains power, battery full, the machine’s own file. Ask the customer first.',

@@ -21,7 +21,7 @@ export const SYMPTOM_WORDS: Readonly<Record<Symptom, string>> = {
   'starts over and over': 'Starts over and over',
   'less memory than fitted': 'Shows less memory than is fitted',
   'much is reserved': 'Shows all of it, but much is reserved',
-  'one channel wide': 'Measures one channel wide',
+  'one channel wide': 'Measures single-channel',
   'another rate': 'Runs at another rate than planned',
   'errors in a test': 'Errors in a memory test',
   'crashes at times': 'Crashes now and then',
@@ -61,7 +61,7 @@ const CAUSE_WORDS: Readonly<Record<CauseKind, readonly [string, string, string]>
   ],
   'wrong type': [
     'the wrong type of memory',
-    'Generation, buffering, ECC or voltage is none this machine takes.',
+    'Generation, buffering, ECC or voltage does not suit this machine.',
     'Check the label against the machine and plan anew.',
   ],
   'density not supported': [
@@ -116,7 +116,7 @@ const CAUSE_WORDS: Readonly<Record<CauseKind, readonly [string, string, string]>
   ],
   'uneven channels': [
     'channels of unequal size',
-    'Beyond the smaller channel the rest runs one channel wide.',
+    'Beyond the smaller channel the rest runs single-channel.',
     'Equal sizes per channel would lift it.',
   ],
   'system limit': [
@@ -158,7 +158,7 @@ export function causeText({ kind, slotId }: Cause, nameOf: NameOf): string {
 }
 
 const TRAIT_WORDS: Readonly<Record<Trait, string>> = {
-  'nothing moved': 'nobody has had hands in it',
+  'nothing moved': 'it has not been opened',
   'just fitted': 'modules were just moved',
   'mixed set': 'the set is mixed',
   'same part bought apart': 'the modules are one part, bought apart',
@@ -218,7 +218,7 @@ export function explainContradictoryChecks(
   };
   return {
     title: 'Two answers hardly go together',
-    why: `${told(recheck)} would come out so in ${percent(chance)} of cases after ${list(against.map(told))}.`,
+    why: `${told(recheck)} is expected in only ${percent(chance)} of cases after ${list(against.map(told))}.`,
     mend: `Make ${told(recheck)} once more, or take it back.`,
   };
 }

@@ -130,16 +130,16 @@ describe('placements', () => {
 
   test('one line says all for a list', () => {
     expect(pointText(running(desktop(), { a1: module, b1: module }))).toBe(
-      'DDR4-2400 · CL 17 · all 16 GB paired · 38.4 GB/s',
+      'DDR4-2400 · CL 17 · 16 GB dual-channel · 38.4 GB/s',
     );
     expect(pointText(running(desktop(), { a1: module, a2: module, b1: module }))).toBe(
-      'DDR4-2400 · CL 17 · 16 of 24 GB paired · 38.4 GB/s',
+      'DDR4-2400 · CL 17 · 16 of 24 GB dual-channel · 38.4 GB/s',
     );
-    expect(pointText(running(desktop(), { a1: module }))).toContain('one channel wide');
+    expect(pointText(running(desktop(), { a1: module }))).toContain('single-channel');
     expect(pointText(operatingPoint(desktop(), {}, 'standard'))).toBe('Does not run: 1 reason');
     expect(
       widthText(running(desktop({}, 4, 1), { a1: module, b1: module, c1: module, d1: module })),
-    ).toBe('all 32 GB 4 wide');
+    ).toBe('32 GB quad-channel');
   });
 
   test('the large figures show their arithmetic', () => {
@@ -163,9 +163,7 @@ describe('placements', () => {
       ),
     });
     expect(usableText(point)).toBe('2.5 to 3.25 GB');
-    expect(explainRate(point, nameOf).at(-1)?.title).toBe(
-      'CL 17-17-17 is 14.2 ns to the first word',
-    );
+    expect(explainRate(point, nameOf).at(-1)?.title).toBe('CL 17-17-17 is 14.2 ns latency');
     expect(explainWidth(point, nameOf)[0]?.title).toBe('Channels hold A 16 GB, B 8 GB');
   });
 
@@ -257,9 +255,9 @@ describe('labels and runs', () => {
   });
 
   test.each([
-    ['x', 'is no figure'],
+    ['x', 'is not a number'],
     ['-1', 'a run is more than 0'],
-    ['99999', 'out of reach'],
+    ['99999', 'not plausible'],
     ['', 'No runs'],
   ])('runs typed as “%s”: %s', (text, says) => {
     const { runs, faults } = readRuns(text);
@@ -302,7 +300,7 @@ describe('labels and runs', () => {
   });
 
   test.each([
-    [[30, 30.1], 'Runs paired'],
+    [[30, 30.1], 'Runs dual-channel'],
     [[16.2, 16.4], 'Channel mode: can’t tell'],
     [[80, 81], 'More than the bus can carry'],
   ])('bandwidth of %j on a bus of 38.4 GB/s: %s', (runs, title) => {

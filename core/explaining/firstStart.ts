@@ -15,7 +15,7 @@ export function startText({
     one === 'generation' ? `${generation} trains at length` : BECAUSE_WORDS[one],
   );
   const why = reasons.length === 0 ? '' : `, for ${list(reasons)}`;
-  return `Dark for up to ${minutes(usual)} and ${restarts === 1 ? 'one restart' : `up to ${restarts} restarts`} are usual${why}. Worry after ${minutes(worry)}.`;
+  return `No picture for up to ${minutes(usual)} and ${restarts === 1 ? 'one restart' : `up to ${restarts} restarts`} are normal${why}. Investigate after ${minutes(worry)}.`;
 }
 
 const BECAUSE_WORDS = {
@@ -62,7 +62,7 @@ export function explainLikely(likely: Likely, nameOf: NameOf): Explanation {
     case 'still training':
       return {
         title: 'Still training, or not starting',
-        why: 'Until worry is due, a dark screen is training.',
+        why: 'Until then a dark screen is memory training.',
         mend: 'Wait with the power on; then look for the fault.',
       };
     case 'not seen':

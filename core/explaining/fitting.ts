@@ -61,23 +61,23 @@ const PLAIN_WORDS: Readonly<Record<PlainStep, readonly [string, string]>> = {
   drain: ['Hold the power button for 5 s', 'It empties what is left in the supply.'],
   'cool down': ['Let hot parts cool', 'Heatsinks and drives stay hot for minutes after work.'],
   'ground yourself': [
-    'Strap on',
-    'Wrist strap to bare metal or the mat; never on carpet. Modules stay in their bag until seated.',
+    'Put on the wrist strap',
+    'Clip it to bare metal or the mat; never on carpet. Modules stay in their bag until seated.',
   ],
   'lift the cover': [
     'Lift the cover off',
     'Slowly, and look underneath: a lead may still hold it.',
   ],
   'battery off': [
-    'Part the battery from the board',
+    'Disconnect the battery',
     'By the connector, with a plastic tool, never by the wires. Do it before touching anything else.',
   ],
   'look along the slots': [
     'Look along the slots',
     'All level, latches home, gold edges hidden evenly from end to end.',
   ],
-  'battery on': ['Join the battery again', 'Press the connector home evenly.'],
-  'set the cover on': ['Set the cover on', 'Leads first, none pinched, edges flush.'],
+  'battery on': ['Reconnect the battery', 'Press the connector in evenly until it seats.'],
+  'set the cover on': ['Refit the cover', 'Leads first, none pinched, edges flush.'],
   'nothing left over': ['Nothing left over?', 'The tray is empty; every foot and cap is back.'],
   'put away': [
     'Put the pulled modules away',
@@ -123,7 +123,7 @@ function actWords(act: CoverAct): TaskWords {
     case 'plug':
       return {
         title: `Plug in ${leadText(act)}`,
-        how: 'Straight and home; a ribbon goes in level.',
+        how: 'Push it straight in until it seats; a ribbon cable goes in level.',
       };
     case 'press':
       return { title: `Press clip ${number} shut`, how: 'Until it clicks.' };

@@ -8,8 +8,8 @@ const TRAIT_WORDS = {
   firmwareCap: 'firmware cap',
   requiredFirstSlot: 'slot that must be filled first',
   profiles: 'support for overclock profiles',
-  maxPerSlot: 'most per slot',
-  maxTotal: 'most altogether',
+  maxPerSlot: 'maximum per slot',
+  maxTotal: 'maximum total',
 } as const;
 
 /** A caution or note on a running placement, in words. */
@@ -33,7 +33,7 @@ export function explainFlag(flag: Flag, nameOf: NameOf): Explanation {
       };
     case 'one-channel':
       return {
-        title: `One channel wide: only channel ${flag.channel} holds memory`,
+        title: `Single-channel: only channel ${flag.channel} holds memory`,
         why: 'No placement of the modules at hand would run wider in this machine.',
         mend: 'A module in another channel would widen it, where there is a slot.',
       };
@@ -98,7 +98,7 @@ export function explainFlag(flag: Flag, nameOf: NameOf): Explanation {
     case 'trait-unknown':
       return {
         title: `The ${TRAIT_WORDS[flag.trait]} is not known`,
-        why: 'It was left out of the reckoning; the real machine may do less.',
+        why: 'It is not included in the calculation; the real machine may do less.',
         mend: "Look in the machine's manual and set the trait.",
       };
     case 'fill-order':
@@ -145,17 +145,17 @@ function explainUneven({
   if (trait === 'zone')
     return {
       title,
-      why: `${gb(paired)} runs side by side; the tail of ${gb(tail)} runs narrower.`,
+      why: `${gb(paired)} runs side by side; the tail of ${gb(tail)} runs single-channel.`,
     };
   if (trait === 'single')
     return {
       title,
-      why: 'This machine then runs the whole set one channel wide.',
+      why: 'This machine then runs the whole set single-channel.',
       mend: 'Even the channels out.',
     };
   return {
     title,
-    why: `Either ${gb(paired)} runs side by side and ${gb(tail)} narrower, or all of it one channel wide; this machine's way is not known, so the worse is reckoned with.`,
+    why: `Either ${gb(paired)} runs side by side and ${gb(tail)} narrower, or all of it single-channel; this machine's way is not known, so the worse case is assumed.`,
     mend: 'Measure once with uneven channels and set the trait, or even them out.',
   };
 }

@@ -27,7 +27,7 @@ export {
 export { explainRunFault, explainRunsTableFault, explainShownRate } from './runs.ts';
 export { explainRung, rungName } from './rungs.ts';
 export { explainGrade, explainSchoolRow } from './schools.ts';
-export { count, figure, gb, list, slotNames, volts } from './words.ts';
+export { channelsWord, count, figure, gb, list, slotNames, volts } from './words.ts';
 export type { Explanation, NameOf } from './words.ts';
 export { explainInventoryFinding, inventoryKindName, placeText } from './inventory.ts';
 export { explainAdvice, explainNeedFault, needSentence, workingSetText } from './needs.ts';
@@ -96,6 +96,7 @@ export type { ReportRow } from './reports.ts';
 export {
   explainRefit,
   ledgerGainText,
+  ledgerModeText,
   ledgerModules,
   ledgerStanding,
   refitBands,

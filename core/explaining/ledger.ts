@@ -1,8 +1,18 @@
-import type { LedgerEntry, LedgerGain, RefittedClass } from '../ledger/index.ts';
+import type { LedgerEntry, LedgerGain, LedgerMode, RefittedClass } from '../ledger/index.ts';
 import { LEAST_JOBS } from '../ledger/index.ts';
 import type { ActivityClass } from '../planning/index.ts';
 import { count, figure, gb, list } from './words.ts';
 import type { Explanation } from './words.ts';
+
+const MODE_WORDS: Readonly<Record<LedgerMode, string>> = {
+  paired: 'on all channels',
+  'partly paired': 'on some channels',
+  'one channel wide': 'single-channel',
+  'not known': 'channels not known',
+};
+
+/** What a measurement said about how the channels ran, in words. */
+export const ledgerModeText = (mode: LedgerMode): string => MODE_WORDS[mode];
 
 /** Modules and where they sat: `2 × 16 GB ORL-16S26 in CN8 and CN9`. */
 export function ledgerModules({ modules }: LedgerEntry): string {
@@ -16,10 +26,12 @@ export function ledgerModules({ modules }: LedgerEntry): string {
     .join('; ');
 }
 
-/** `passed, 540 min; stood 12 days`, or that nothing was tested. */
+/** `test passed, 540 min; no comeback in 12 days`, or that nothing was tested. */
 export function ledgerStanding({ stable }: LedgerEntry, days: number, cameBack: boolean): string {
-  const stood = cameBack ? `came back after ${count(days, 'day')}` : `stood ${count(days, 'day')}`;
-  return stable ? `test passed, ${stable.minutes} min; ${stood}` : `no test; ${stood}`;
+  const since = cameBack
+    ? `came back after ${count(days, 'day')}`
+    : `no comeback in ${count(days, 'day')}`;
+  return stable ? `test passed, ${stable.minutes} min; ${since}` : `no test; ${since}`;
 }
 
 /** `memory copy ×2.20 (2.16 to 2.24)`. */

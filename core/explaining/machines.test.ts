@@ -48,11 +48,11 @@ const BROKEN: Readonly<
   'range-reversed': [
     { osLimit: { low: gib(4), high: gib(3) } },
     /^4 GB to 3 GB runs backwards$/,
-    /Exchange/,
+    /Swap/,
   ],
   'total-below-module': [
     { maxTotal: gib(0.1), maxPerSlot: 'unknown' },
-    /altogether holds no module$/,
+    /in total holds no module$/,
     /in GB/,
   ],
   'rate-table-hole': [

@@ -61,11 +61,11 @@ export function explainMachineFault(fault: MachineFault): Explanation {
       return {
         title: `${gb(fault.low)} to ${gb(fault.high)} runs backwards`,
         why: 'The low end is above the high end.',
-        mend: 'Exchange the two.',
+        mend: 'Swap the two values.',
       };
     case 'total-below-module':
       return {
-        title: `${gb(fault.total)} altogether holds no module`,
+        title: `${gb(fault.total)} in total holds no module`,
         why: `The smallest thing that must fit is ${gb(fault.least)}.`,
         mend: 'Correct the total; it is in GB and includes what is soldered.',
       };
@@ -96,12 +96,12 @@ const TRAIT_WORDS: Partial<
   Record<keyof Machine, readonly [name: string, why: string, mend: string]>
 > = {
   maxPerSlot: [
-    'Most per slot',
+    'Maximum per slot',
     'A larger module than the slot takes is money lost.',
     'Look in the manual.',
   ],
   maxTotal: [
-    'Most altogether',
+    'Maximum total',
     'Two modules that fit alone may be too much together.',
     'Look in the manual.',
   ],
@@ -151,13 +151,13 @@ const TRAIT_WORDS: Partial<
     'Look in the manual for rates by modules and ranks.',
   ],
   maxRanksPerChannel: [
-    'Most ranks per channel',
+    'Maximum ranks per channel',
     'Some controllers stop at four.',
     'Look in the manual.',
   ],
-  maxRanksPerModule: ['Most ranks per module', 'Few machines limit it.', 'Look in the manual.'],
+  maxRanksPerModule: ['Maximum ranks per module', 'Few machines limit it.', 'Look in the manual.'],
   sync: [
-    'Clocks in step',
+    'Synchronous up to',
     'Above this rate the controller halves its clock.',
     'Look up the processor.',
   ],

@@ -109,7 +109,7 @@ export function explainNeedFault({ type }: NeedFault): Explanation {
   switch (type) {
     case 'negative':
       return {
-        title: 'Less than nothing',
+        title: 'Negative value',
         why: 'A use is 0 GB or more.',
         mend: 'Correct the figure.',
       };
@@ -117,7 +117,7 @@ export function explainNeedFault({ type }: NeedFault): Explanation {
       return {
         title: 'The range runs backwards',
         why: 'The low end is above the high end.',
-        mend: 'Exchange the two.',
+        mend: 'Swap the two values.',
       };
     case 'too-large':
       return {

@@ -173,7 +173,7 @@ export function explainBeaten(
   return {
     title: `Beaten by: ${inSentence(planText(by, machine))}`,
     why: `That plan is at least as good in all six objectives, and ${advantageText(by, plan, currency)}.`,
-    mend: 'Take that plan, or tell it apart by something the search does not count, such as what is in the house today.',
+    mend: 'Take that plan, or tell it apart by something the search does not count, such as what is in stock today.',
     source: 'a plan is shown only when no other is at least as good in everything',
   };
 }
@@ -315,7 +315,7 @@ const TRAIT_WORDS: Readonly<Partial<Record<keyof Machine, string>>> = {
   unevenChannels: 'Uneven channels',
   nonBinary: '12, 24 and 48 GB modules work',
   profiles: 'Overclock profiles work',
-  maxPerSlot: 'Most per slot',
+  maxPerSlot: 'Maximum per slot',
   maxTotal: 'Most in all',
   requiredFirstSlot: 'Slot to be filled first',
   maxRanksPerChannel: 'Ranks a channel takes',

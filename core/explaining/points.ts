@@ -5,16 +5,16 @@ import type { Blocked, OperatingPoint, Running } from '../operating-point/index.
 import { explainBlocker } from './blockers.ts';
 import { explainFlag } from './flags.ts';
 import { explainRung } from './rungs.ts';
-import { count, figure, gb } from './words.ts';
+import { channelsWord, count, figure, gb } from './words.ts';
 import type { Explanation, NameOf } from './words.ts';
 
-/** How wide a running point is, in words: `24 of 36 GB paired`, `one channel wide`. */
+/** How wide a running point is, in words: `24 of 36 GB dual-channel`, `single-channel`. */
 export function widthText({ paired, installed, loads }: Running): string {
   const populated = loads.filter(({ capacity }) => capacity > 0).length;
-  if (populated < 2 || paired === 0) return 'one channel wide';
-  const word = populated === 2 ? 'paired' : `${populated} wide`;
+  if (populated < 2 || paired === 0) return channelsWord(1);
+  const word = channelsWord(populated);
   return paired === installed
-    ? `all ${gb(installed)} ${word}`
+    ? `${gb(installed)} ${word}`
     : `${gb(paired).replace(' GB', '')} of ${gb(installed)} ${word}`;
 }
 
@@ -23,7 +23,7 @@ export function rateText({ generation, rate, timings }: Running): string {
   return `${generation}-${rate} · CL ${timings.cycles.cl}`;
 }
 
-/** One line for lists: `DDR4-2400 · CL 17 · all 16 GB paired · 38.4 GB/s`. */
+/** One line for lists: `DDR4-2400 · CL 17 · 16 GB dual-channel · 38.4 GB/s`. */
 export function pointText(point: OperatingPoint): string {
   return point.type === 'blocked'
     ? `Does not run: ${count(point.blockers.length, 'reason')}`
@@ -59,7 +59,7 @@ export function explainRate(point: Running, nameOf: NameOf): Explanation[] {
   return [
     ...point.rungs.filter(({ role }) => role === 'binds').map((rung) => explainRung(rung, nameOf)),
     {
-      title: `CL ${[cycles.cl, ...others].join('-')} is ${figure(firstWord)} ns to the first word`,
+      title: `CL ${[cycles.cl, ...others].join('-')} is ${figure(firstWord)} ns latency`,
       why: `At ${rate} MT/s, CL × ${transfersPerClock(generation) * 1000} ÷ rate. Each timing is the longest any module needs, in time and not in clocks, rounded as ${generation} rounds.`,
       source: 'JEDEC SPD rounding rules; a slow module drags rate and timings of all',
     },
@@ -75,7 +75,7 @@ export function explainWidth(point: Running, nameOf: NameOf): Explanation[] {
   return [
     {
       title: `Channels hold ${loads.join(', ')}`,
-      why: 'Capacity is laid over all populated channels up to the smallest; what is left over runs narrower.',
+      why: 'Capacity is laid over all populated channels up to the smallest; what is left over runs single-channel.',
       source: 'Interleaving fills channels to equal height, then goes on with those that hold more',
     },
     ...related.map((flag) => explainFlag(flag, nameOf)),

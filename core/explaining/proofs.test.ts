@@ -300,9 +300,11 @@ describe('the ledger', () => {
     expect(ledgerModules(entry)).toBe(
       '2 × 16 GB ORL-16S26 in CN8 and CN9; 1 × 16 GB PV4-16S in CN10',
     );
-    expect(ledgerStanding(entry, 12, false)).toBe('test passed, 540 min; stood 12 days');
+    expect(ledgerStanding(entry, 12, false)).toBe('test passed, 540 min; no comeback in 12 days');
     expect(ledgerStanding(entry, 1, true)).toBe('test passed, 540 min; came back after 1 day');
-    expect(ledgerStanding({ ...entry, stable: null }, 0, false)).toBe('no test; stood 0 days');
+    expect(ledgerStanding({ ...entry, stable: null }, 0, false)).toBe(
+      'no test; no comeback in 0 days',
+    );
   });
 });
 
@@ -342,7 +344,7 @@ describe('what cannot be read says what would mend it', () => {
     ['runs\n1 2', 'There is no column “test”'],
     ['test,runs,measured\ncopy,1 2,charm', 'Row 2: “charm” is nothing measured here'],
     ['test,runs\n,1 2', 'Row 2: the test has no name'],
-    ['test,runs\n,\ncopy,one', 'Row 3: “one” is no figure'],
+    ['test,runs\n,\ncopy,one', 'Row 3: “one” is not a number'],
     ['test,runs,measured\nmark,1 2,score', 'Row 2: it is not said which way'],
     ['test,runs,unit\ncopy,1 2,MB/s', 'Row 2: MB/s instead of GB/s'],
   ])('the table of runs %j: %s', (text, title) => {

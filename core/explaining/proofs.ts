@@ -1,7 +1,7 @@
 import type { ChannelInference, Gain, MetricProof, Proof, ProofCaution } from '../proving/index.ts';
 import { CHANNEL_CERTAINTY, METRIC_TRAITS } from '../proving/index.ts';
 import { exhausted } from '../units/index.ts';
-import { count, figure, list } from './words.ts';
+import { channelsWord, count, figure, list } from './words.ts';
 import type { Explanation } from './words.ts';
 
 /** Factor with its interval: `×1.96 (1.90 to 2.03)`. */
@@ -155,21 +155,21 @@ export function explainChannels({
   const basis = withBaseline
     ? 'The baseline on the same machine fixes how much of the bus the test reaches; the ratio does the rest.'
     : 'Without a baseline the test’s own efficiency is not known, so one figure fits several widths.';
-  const odds = `${basis} The likeliest reading has ${figure(best * 100, 2)} %; ${figure(neither * 100, 2)} % is left for something else.`;
+  const odds = `${basis} Most likely reading: ${figure(best * 100, 2)} %; ${figure(neither * 100, 2)} % unexplained.`;
   const source = `Efficiency = measured ÷ peak, weighed over all widths; a verdict needs ${CHANNEL_CERTAINTY * 100} %`;
   switch (verdict.type) {
     case 'paired':
-      return { title: 'Runs paired', why: odds, source };
+      return { title: `Runs ${channelsWord(verdict.width)}`, why: odds, source };
     case 'one wide':
       return {
-        title: 'Runs one channel wide',
+        title: 'Runs single-channel',
         why: odds,
         mend: 'Look for a module in the wrong slot or not fully seated, and reseat it.',
         source,
       };
     case 'partly':
       return {
-        title: `Runs ${verdict.width} channels wide`,
+        title: `Runs ${channelsWord(verdict.width)} only`,
         why: odds,
         mend: 'Some channels hold memory that is not used side by side: reseat, then check the slots.',
         source,
@@ -183,7 +183,7 @@ export function explainChannels({
       };
     case 'only one channel holds memory':
       return {
-        title: 'One channel wide',
+        title: 'Single-channel',
         why: 'Only one channel holds memory, so nothing can run side by side.',
       };
     case 'above the bus':
@@ -289,11 +289,11 @@ export function headlineText({ headline, channels }: Proof): string {
     case 'loss':
       return `Worse: ${headline.proof.gain ? gainText(headline.proof.gain) : ''}`;
     case 'gain': {
-      const width = channels?.verdict.type === 'paired' ? 'Runs paired' : 'Better';
+      const verdict = channels?.verdict;
       const promise = headline.proof.againstPromise;
-      return promise
-        ? `${width}, ${PROMISE_WORDS[promise].toLowerCase()}`
-        : `${width} than before`.replace('Runs paired than', 'Runs paired, better than');
+      const held = promise ? PROMISE_WORDS[promise].toLowerCase() : 'better than before';
+      if (verdict?.type === 'paired') return `Runs ${channelsWord(verdict.width)}, ${held}`;
+      return promise ? `Better, ${held}` : 'Better than before';
     }
   }
 }

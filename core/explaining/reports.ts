@@ -136,5 +136,5 @@ export function timingsText(point: OperatingPoint): string {
   const { cycles, firstWord } = point.timings;
   const { cl, trcd, trp, tras } = cycles;
   const all = [cl, trcd, trp, tras].filter((value) => value !== undefined).join('-');
-  return `CL ${all}, first word ${figure(firstWord)} ns, ${point.voltageMv / 1000} V`;
+  return `CL ${all}, latency ${figure(firstWord)} ns, ${point.voltageMv / 1000} V`;
 }

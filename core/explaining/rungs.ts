@@ -60,7 +60,7 @@ export function explainRung(rung: Rung, nameOf: NameOf): Explanation {
   if (rung.limit === 'unknown')
     return {
       title,
-      why: 'Nobody has said, so it was left out of the reckoning.',
+      why: 'Unknown, so not included in the calculation.',
       mend: "Look in the machine's manual.",
     };
   if (rung.role === 'warning')

@@ -15,7 +15,7 @@ export function explainRunFault(fault: RunFault): Explanation {
       };
     case 'not-a-number':
       return {
-        title: `“${fault.text}” is no figure`,
+        title: `“${fault.text}” is not a number`,
         why: 'Runs are plain numbers.',
         mend: 'Separate runs by spaces: 31.2 30.9 31.4',
       };
@@ -27,7 +27,7 @@ export function explainRunFault(fault: RunFault): Explanation {
       };
     case 'too-large':
       return {
-        title: `${fault.value} ${fault.unit} is out of reach`,
+        title: `${fault.value} ${fault.unit} is not plausible`,
         why: `No machine here passes ${fault.most} ${fault.unit}.`,
         mend: 'Check the unit: a figure in MB/s is 1000 times larger.',
       };

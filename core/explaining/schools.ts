@@ -27,7 +27,7 @@ const BECAUSE: Readonly<Record<SchoolRow['because'], string>> = {
   'memory test passed': 'beyond a stated limit, and a memory test has passed',
   'beyond a limit': 'the profile goes beyond a stated limit',
   'no better placement': 'no placement of these modules would be wider',
-  'a better placement exists': 'other slots would bring in a second channel',
+  'a better placement exists': 'other slots would use a second channel',
 };
 
 /** Why a school judges a row as it does. */

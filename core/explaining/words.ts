@@ -33,6 +33,12 @@ export function count(n: number, noun: string): string {
   return `${n} ${noun}${n === 1 ? '' : 's'}`;
 }
 
+const CHANNEL_WORDS = ['single', 'dual', 'triple', 'quad'];
+
+/** What the trade calls so many channels at once: `dual-channel`. */
+export const channelsWord = (channels: number): string =>
+  `${CHANNEL_WORDS[channels - 1] ?? String(channels)}-channel`;
+
 /** A figure to so many digits, without trailing zeros: 38.4, 102, 0.25. */
 export function figure(value: number, digits = 3): string {
   return String(Number(value.toPrecision(digits)));

@@ -5,7 +5,8 @@ import { METRIC_TRAITS } from '../proving/index.ts';
 import type { Metric, Proof } from '../proving/index.ts';
 
 /** What a measurement said about how the channels ran. */
-export type LedgerMode = 'paired' | 'partly paired' | 'one channel wide' | 'not known';
+export const LEDGER_MODES = ['paired', 'partly paired', 'one channel wide', 'not known'] as const;
+export type LedgerMode = (typeof LEDGER_MODES)[number];
 
 /** A gain as it was proven, with the kind of work it was said to stand for. */
 export interface LedgerGain {

@@ -1,4 +1,4 @@
-export { ledgerEntry, provenParts } from './entry.ts';
+export { LEDGER_MODES, ledgerEntry, provenParts } from './entry.ts';
 export type { ClosedJob, LedgerEntry, LedgerGain, LedgerMode } from './entry.ts';
-export { LEAST_JOBS, refitShares } from './shares.ts';
+export { LEAST_JOBS, MOST_JOBS, refitShares } from './shares.ts';
 export type { BandScore, RefittedClass } from './shares.ts';

@@ -4,6 +4,10 @@ import type { LedgerEntry } from './entry.ts';
 
 /** Jobs of one kind of work below which its shares stay as assumed. */
 export const LEAST_JOBS = 6;
+/** Jobs of one kind that have a say: later ones tell of today's machines, and more would hardly narrow it. */
+export const MOST_JOBS = 200;
+/** Jobs are predicted from the others in so many groups; a few jobs each by all the others. */
+const GROUPS = 12;
 /** A range of a share is read as its middle ± this many standard deviations. */
 const RANGE_SD = 2;
 
@@ -36,7 +40,7 @@ export interface RefittedClass {
   readonly isRefitted: boolean;
   /** Jobs named, not believed. */
   readonly odd: readonly OddJob[];
-  /** Each job predicted without itself; absent where there are too few. */
+  /** Each job predicted from jobs it is not among; absent where there are too few. */
   readonly heldOut?: { readonly assumed: BandScore; readonly refitted: BandScore } | undefined;
 }
 
@@ -54,12 +58,15 @@ export interface BandScore {
  * 1/gain − 1 = β(1/B − 1) + λ(L − 1) is linear in the shares, so this is a regression with the
  * assumed ranges as a normal prior and each job weighed by its own interval and, by Student's t, by
  * how far it lies from the others: minutes typed for seconds, or another file, move nothing and are
- * named. How far jobs scatter beyond their intervals widens the result. Only real jobs whose need fitted before count: where
- * memory was short, capacity made the gain.
+ * named. How far jobs scatter beyond their intervals widens the result. Only real jobs whose need fitted
+ * before count: where memory was short, capacity made the gain.
+ *
+ * @param entries - the latest first; of each kind of work the first {@link MOST_JOBS} have a say
  */
 export function refitShares(entries: readonly LedgerEntry[]): RefittedClass[] {
+  const observed = observedByActivity(entries);
   return ACTIVITY_CLASSES.map((assumed) => {
-    const jobs = observedFor(entries, assumed.id);
+    const jobs = observed.get(assumed.id) ?? [];
     if (jobs.length < LEAST_JOBS)
       return { assumed, refitted: assumed, jobs: jobs.length, isRefitted: false, odd: [] };
     const { refitted, odd } = refit(assumed, jobs);
@@ -72,18 +79,24 @@ export function refitShares(entries: readonly LedgerEntry[]): RefittedClass[] {
   });
 }
 
-/** What a ledger says about one kind of work, one line for each job (its most certain test). */
-export function observedFor(entries: readonly LedgerEntry[], activity: string): Observed[] {
-  return entries.flatMap(({ gains, ratios, fittedBefore, isSimulated }, at): Observed[] => {
-    if (!ratios || !fittedBefore || isSimulated) return [];
-    const own = gains
-      .filter((gain) => gain.activity === activity)
-      .map(({ factor, low, high }) => ({ factor, sd: Math.log(high / low) / (2 * 1.96) }))
-      .sort((a, b) => a.sd - b.sd)[0];
-    if (!own) return [];
+/** What a ledger says about each kind of work: one line for each of its latest jobs, by its most certain test. */
+function observedByActivity(entries: readonly LedgerEntry[]): Map<string, Observed[]> {
+  const observed = new Map<string, Observed[]>(ACTIVITY_CLASSES.map(({ id }) => [id, []]));
+  for (const [at, { gains, ratios, fittedBefore, isSimulated }] of entries.entries()) {
+    if (!ratios || !fittedBefore || isSimulated) continue;
     const { bandwidth: bandwidthRatio, latency: latencyRatio } = ratios;
-    return [{ factor: own.factor, sd: Math.max(0.003, own.sd), bandwidthRatio, latencyRatio, at }];
-  });
+    for (const { activity, factor, low, high } of gains) {
+      const jobs = activity === null ? undefined : observed.get(activity);
+      if (!jobs) continue;
+      const sd = Math.max(0.003, Math.log(high / low) / (2 * 1.96));
+      const last = jobs.at(-1);
+      const one = { factor, sd, bandwidthRatio, latencyRatio, at };
+      if (last?.at !== at) {
+        if (jobs.length < MOST_JOBS) jobs.push(one);
+      } else if (sd < last.sd) jobs[jobs.length - 1] = one;
+    }
+  }
+  return observed;
 }
 
 /** Degrees of freedom of the weights: heavy tails, as slips have them. */
@@ -91,6 +104,8 @@ const HEAVY = 3;
 /** A job this many scatters off is named. */
 const ODD = 4;
 const ROUNDS = 30;
+/** Shares that move less than this in a round have settled. */
+const SETTLED = 1e-6;
 /** The median of squares of a normal scatter, as a share of its variance. */
 const MEDIAN_SQUARE = 0.4549;
 
@@ -101,27 +116,30 @@ function refit(
 ): { refitted: ActivityClass; odd: OddJob[] } {
   const beta = priorOf(assumed.bandwidth);
   const lambda = priorOf(assumed.latency);
-  let rows = jobs.map(({ factor, sd, bandwidthRatio, latencyRatio }) => ({
-    b: 1 / bandwidthRatio - 1,
-    l: latencyRatio - 1,
-    y: 1 / factor - 1,
+  // Changed in place: thousands of rounds go over them.
+  const rows = jobs.map(({ factor, sd, bandwidthRatio, latencyRatio }) => ({
+    ...{ b: 1 / bandwidthRatio - 1, l: latencyRatio - 1, y: 1 / factor - 1 },
     ...{ log: sd, sd, trust: 1 },
   }));
+  const squares = new Float64Array(rows.length);
   let shares = { beta: beta.mean, lambda: lambda.mean, betaSd: 0, lambdaSd: 0 };
   let between = 0;
   const missOf = ({ b, l, y }: (typeof rows)[number]) => y - shares.beta * b - shares.lambda * l;
   const expectedOf = ({ b, l }: (typeof rows)[number]) =>
     Math.max(0.05, 1 + shares.beta * b + shares.lambda * l);
   for (let round = 0; round < ROUNDS; round++) {
+    const last = shares;
     // The delta method, d(1/g) = d ln g / g, at what is expected: a slip by 60 is not sixty times surer.
-    rows = rows.map((row) => ({ ...row, sd: row.log * expectedOf(row) }));
-    const squares = rows.map((row) => Math.max(0, missOf(row) ** 2 - row.sd ** 2));
+    for (const [at, row] of rows.entries()) {
+      row.sd = row.log * expectedOf(row);
+      squares[at] = Math.max(0, missOf(row) ** 2 - row.sd ** 2);
+    }
     between = middleOf(squares) / MEDIAN_SQUARE;
-    rows = rows.map((row) => ({
-      ...row,
-      trust: (HEAVY + 1) / (HEAVY + missOf(row) ** 2 / (row.sd ** 2 + between)),
-    }));
+    for (const row of rows)
+      row.trust = (HEAVY + 1) / (HEAVY + missOf(row) ** 2 / (row.sd ** 2 + between));
     shares = solve(rows, beta, lambda, between);
+    const moved = Math.abs(shares.beta - last.beta) + Math.abs(shares.lambda - last.lambda);
+    if (round > 0 && moved < SETTLED) break;
   }
   const trusted = rows.reduce((sum, { trust }) => sum + Math.min(1, trust), 0);
   const excess = rows.reduce(
@@ -144,8 +162,8 @@ function refit(
   return { refitted, odd };
 }
 
-function middleOf(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
+function middleOf(values: Float64Array): number {
+  const sorted = values.toSorted();
   return sorted[Math.floor(sorted.length / 2)] ?? 0;
 }
 
@@ -190,14 +208,18 @@ function solve(
   };
 }
 
-/** Each job predicted from the others alone. */
+/** Each job predicted from the groups it is not in. */
 function score(
   jobs: readonly Observed[],
   classFrom: (others: readonly Observed[]) => ActivityClass,
 ): BandScore {
+  const groups = Math.min(GROUPS, jobs.length);
+  const classes = Array.from({ length: groups }, (_, group) =>
+    classFrom(jobs.filter((_job, at) => at % groups !== group)),
+  );
   let [inside, width] = [0, 0];
-  for (const job of jobs) {
-    const { bandwidth, latency } = classFrom(jobs.filter((one) => one !== job));
+  for (const [at, job] of jobs.entries()) {
+    const { bandwidth, latency } = classes[at % groups] as ActivityClass;
     const corners = [bandwidth.low, bandwidth.high].flatMap((b) =>
       [latency.low, latency.high].map((l) =>
         speedRatio(b, l, job.bandwidthRatio, job.latencyRatio),

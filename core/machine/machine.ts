@@ -61,7 +61,7 @@ export type EccTrait = (typeof ECC_TRAITS)[number];
 
 /**
  * What the controller does when populated channels differ: `zone` interleaves as far as the
- * smallest reaches and runs the tail narrower; `single` runs the whole set one channel wide.
+ * smallest reaches and runs the tail narrower; `single` runs the whole set single-channel.
  */
 export const UNEVEN_TRAITS = ['zone', 'single', 'unknown'] as const;
 /** See {@link UNEVEN_TRAITS}. */

@@ -99,7 +99,7 @@ function traitValues(machine: Machine, trait: keyof Machine): [string, Machine][
     case 'unevenChannels':
       return [
         with_('side by side as far as they match', { unevenChannels: 'zone' }),
-        with_('all of it one channel wide', { unevenChannels: 'single' }),
+        with_('all of it single-channel', { unevenChannels: 'single' }),
       ];
     case 'nonBinary':
       return [with_('no', { nonBinary: 'no' })];

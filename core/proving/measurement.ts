@@ -29,8 +29,8 @@ export type Sense = Better | 'declared' | 'neither';
 export const METRIC_TRAITS: Readonly<
   Record<Metric, { name: string; unit: string; better: Sense; most: number }>
 > = {
-  bandwidth: { name: 'Sustained transfer', unit: 'GB/s', better: 'higher', most: 5000 },
-  latency: { name: 'First reply', unit: 'ns', better: 'lower', most: 10_000 },
+  bandwidth: { name: 'Memory bandwidth', unit: 'GB/s', better: 'higher', most: 5000 },
+  latency: { name: 'Latency', unit: 'ns', better: 'lower', most: 10_000 },
   duration: { name: 'Time taken', unit: 's', better: 'lower', most: 1_000_000 },
   frames: { name: 'Frame rate', unit: 'fps', better: 'higher', most: 10_000 },
   lows: { name: '1 % low', unit: 'fps', better: 'higher', most: 10_000 },

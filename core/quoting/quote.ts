@@ -48,7 +48,7 @@ export interface QuoteSum {
   readonly leadDays: number | undefined;
 }
 
-/** Tax contained in a price that includes it, rounded to a whole minor unit. */
+/** Tax included in a price that includes it, rounded to a whole minor unit. */
 export function taxWithin(total: Minor, percent: number): Minor {
   return Math.round((total * percent) / (100 + percent));
 }

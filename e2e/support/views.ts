@@ -121,7 +121,7 @@ export const VIEWS: readonly View[] = [
   unpictured(at('drawer', '/drawer')),
   unpictured(at('returns', '/returns')),
   unpictured(at('orders', '/orders')),
-  unpictured(at('workings', '/workings')),
+  unpictured(at('calculators', '/calculators')),
   at('ledger', '/ledger'),
   unpictured(at('shop', '/shop')),
   {

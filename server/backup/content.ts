@@ -74,20 +74,24 @@ export async function readRows(
         const raw = columns.filter(({ type }) => type === 'bytea');
         const rest = raw.reduce((json, one) => sql`${json} - ${one.name}::text`, sql`to_jsonb(t)`);
         const bytes = raw.map((one) => sql`, t.${sql.identifier(one.name)}`);
-        const rows = await query<{ row: Row } & Row>(
+        // As text, and put in order here: the embedded engine would write each row out twice to sort it.
+        const rows = await query<{ row: string } & Row>(
           tx,
-          sql`select ${rest} as row${sql.join(bytes)} from ${table} t where ${condition} order by (${rest})::text collate "C"`,
+          sql`select (${rest})::text as row${sql.join(bytes)} from ${table} t where ${condition}`,
         );
         const lines = rows.map(({ row, ...own }) => {
+          if (raw.length === 0) return row;
+          const filled = JSON.parse(row) as Row;
           for (const one of raw) {
             const content = own[one.name];
             if (content === null) continue;
             const digest = digestOf(content as Uint8Array);
             files.set(digest, content as Uint8Array);
-            row[one.name] = `${FILE_MARK}${digest}`;
+            filled[one.name] = `${FILE_MARK}${digest}`;
           }
-          return JSON.stringify(row);
+          return JSON.stringify(filled);
         });
+        lines.sort();
         tables.push({ name, rows: lines.length, text: lines.join('\n') });
       }
       return { schema: Number(change?.newest ?? 0), tables, files };

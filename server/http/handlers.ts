@@ -13,11 +13,12 @@ import * as bench from '../store/operations/bench.ts';
 import * as covers from '../store/operations/covers.ts';
 import * as faults from '../store/operations/faults.ts';
 import * as drawer from '../store/operations/drawer.ts';
-import { leaveOut, readLedger } from '../store/operations/ledger.ts';
+import { leaveOut, readLedger, readShares } from '../store/operations/ledger.ts';
 import * as library from '../store/operations/library.ts';
 import * as measuring from '../store/operations/measuring.ts';
 import * as quotes from '../store/operations/quotes.ts';
-import { listBatch, listJobs, readJob } from '../store/operations/readJobs.ts';
+import { listJobs } from '../store/operations/listJobs.ts';
+import { listBatch, readJob } from '../store/operations/readJobs.ts';
 import type { Handlers } from './mount.ts';
 import { readAside } from '../reading/readAside.ts';
 import { searchPlans } from './searchPlans.ts';
@@ -68,8 +69,12 @@ export function createHandlers(db: Database, { door, backups, isDemo }: HandlerP
     listResults: ({ params }) => measuring.listResults(db, params.id),
     readBackups: () => Promise.resolve(backups.read()),
     makeBackup: () => Promise.resolve().then(() => backups.makeNow()),
-    readLedger: () => readLedger(db),
-    leaveOut: ({ params, body }) => leaveOut(db, params.id, body.isLeftOut),
+    readLedger: ({ query }) => readLedger(db, query),
+    readShares: () => readShares(db),
+    leaveOut: async ({ params, body }) => {
+      await leaveOut(db, params.id, body.isLeftOut);
+      return readShares(db);
+    },
     readDoor: () => door.read(),
     changeDoor: ({ body }) => door.change(body.terms, body.version),
     readEvidence: ({ params }) => evidence.readEvidence(db, params.id),

@@ -23,7 +23,7 @@ export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promis
     quote.leadDays === null
       ? 'The supplier has not said how long the parts take; we ask before ordering.'
       : quote.leadDays === 0
-        ? 'Everything is in the house.'
+        ? 'All parts in stock.'
         : `Parts take about ${quote.leadDays} ${quote.leadDays === 1 ? 'day' : 'days'} to arrive.`;
   return makePdf({
     info: { title },
@@ -61,7 +61,7 @@ export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promis
               { text: amount(quote.total), bold: true, fontSize: 12, alignment: 'right' },
             ],
             [
-              { text: `Tax contained (${quote.taxPercent} %)`, color: MUTED, colSpan: 3 },
+              { text: `Tax included (${quote.taxPercent} %)`, color: MUTED, colSpan: 3 },
               {},
               {},
               { text: amount(quote.tax), color: MUTED, alignment: 'right' },
@@ -87,7 +87,7 @@ export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promis
         : []),
       heading('What is not promised'),
       bullets(quote.promise.not),
-      ...(quote.note === '' ? [] : [heading('A word from the bench'), { text: quote.note }]),
+      ...(quote.note === '' ? [] : [heading('Note from the workshop'), { text: quote.note }]),
       {
         text: 'Please back up your data before you bring the machine in. Pulled modules are yours unless a credit for them stands above.',
         color: MUTED,

@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import { pg_trgm } from '@electric-sql/pglite/contrib/pg_trgm';
 import { packageRoot } from '../packageRoot.ts';
 import * as schema from './schema/index.ts';
 
@@ -7,3 +8,6 @@ export const storeOptions = { schema, casing: 'snake_case' } as const;
 
 /** Where the changes of schema lie, oldest first. */
 export const migrationsFolder = () => join(packageRoot(), 'server/store/migrations');
+
+/** What the embedded engine is given besides: a database server brings it along. */
+export const engineOptions = { extensions: { pg_trgm } } as const;

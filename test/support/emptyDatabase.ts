@@ -12,7 +12,7 @@ import { join } from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
 import { drizzle } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
-import { migrationsFolder, storeOptions } from '#server/store/options';
+import { engineOptions, migrationsFolder, storeOptions } from '#server/store/options';
 
 const FOLDER = join(import.meta.dirname, '../../node_modules/.cache/tembrix');
 
@@ -37,7 +37,7 @@ function fingerprint(): string {
 }
 
 async function make(file: string): Promise<void> {
-  const client = await PGlite.create();
+  const client = await PGlite.create(engineOptions);
   await migrate(drizzle(client, storeOptions), { migrationsFolder: migrationsFolder() });
   const image = await client.dumpDataDir('none');
   await client.close();

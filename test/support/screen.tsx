@@ -14,6 +14,7 @@ import connectionSlice, { watchConnection } from '#web/app/connectionSlice.ts';
 export interface Asked {
   readonly route: RouteName;
   readonly path: string;
+  readonly query: URLSearchParams;
   readonly body: unknown;
 }
 
@@ -39,7 +40,8 @@ export class FakeServer {
     if (!found) throw new Error(`no route for ${init.method ?? 'GET'} ${path}`);
     const route = found[0] as RouteName;
     const body: unknown = typeof init.body === 'string' ? JSON.parse(init.body) : undefined;
-    const asked = { route, path, body };
+    const query = new URLSearchParams(address.split('?')[1]);
+    const asked = { route, path, query, body };
     this.asked.push(asked);
     const answer = this.answers[route];
     const value: unknown =

@@ -85,7 +85,7 @@ function Palette({
             ['Modules', '/modules'],
             ['Drawer', '/drawer'],
             ['To order', '/orders'],
-            ['Workings', '/workings'],
+            ['Calculators', '/calculators'],
             ['Shop', '/shop'],
             ['Maker register', '/makers'],
           ].map(([label = '', to = '/']) => (

@@ -28,7 +28,7 @@ export function NoSuchPage() {
   return (
     <main className="mx-auto max-w-2xl p-8">
       <h1 className="mb-3 text-answer font-bold">No such page</h1>
-      <Notice kind="caution" title="Nothing lies at this address" why="It may be mistyped.">
+      <Notice kind="caution" title="Page not found" why="It may be mistyped.">
         <Link className="link" to="/">
           Go to the bench
         </Link>

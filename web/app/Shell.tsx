@@ -20,7 +20,7 @@ const NAV = [
   { to: '/orders', label: 'To order' },
   { to: '/returns', label: 'Returns' },
   { to: '/ledger', label: 'Ledger' },
-  { to: '/workings', label: 'Workings' },
+  { to: '/calculators', label: 'Calculators' },
   { to: '/makers', label: 'Makers' },
   { to: '/shop', label: 'Shop' },
 ];

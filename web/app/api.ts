@@ -84,8 +84,13 @@ export const api = createApi({
         query: ({ id, body }) => ({ route: 'leaveOut', params: { id }, body }),
         invalidatesTags: ['ledger'],
       }),
-      ledger: build.query<Output<'readLedger'>, void>({
-        query: () => ({ route: 'readLedger' }),
+      ledger: build.query<Output<'readLedger'>, In<Routes['readLedger']['query']>>({
+        query: (query) => ({ route: 'readLedger', query }),
+        providesTags: ['ledger'],
+        keepUnusedDataFor: 5,
+      }),
+      shares: build.query<Output<'readShares'>, void>({
+        query: () => ({ route: 'readShares' }),
         providesTags: ['ledger'],
         keepUnusedDataFor: 5,
       }),

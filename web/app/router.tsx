@@ -88,9 +88,9 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../stock/BatchPage.tsx')).BatchPage }),
       },
       {
-        path: 'workings',
+        path: 'calculators',
         lazy: async () => ({
-          Component: (await import('../workings/WorkingsPage.tsx')).WorkingsPage,
+          Component: (await import('../calculators/CalculatorsPage.tsx')).CalculatorsPage,
         }),
       },
       { path: '*', Component: NoSuchPage },

@@ -1,4 +1,4 @@
-import { useDeferredValue, useState } from 'react';
+import { Fragment, useDeferredValue, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import type { JobSummary } from '#contract/records';
 import { STEPS } from '#core/walk';
@@ -6,10 +6,20 @@ import { api } from '../app/api.ts';
 import { useShortcuts } from '../app/keys.ts';
 import { BackupLine } from '../ui/BackupLine.tsx';
 import { Button } from '../ui/Button.tsx';
+import { MoreLines, SHOWN_MOST } from '../ui/MoreLines.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
 
 const PAGE = 50;
 const DAY_MS = 86_400_000;
+
+/** A line that breaks between its parts, not within one. */
+const unbroken = (line: string) =>
+  line.split(' · ').map((part, at) => (
+    <Fragment key={part}>
+      {at > 0 && ' · '}
+      <span className={part.length < 25 ? 'whitespace-nowrap' : ''}>{part}</span>
+    </Fragment>
+  ));
 
 const waiting = (openedAt: string): string => {
   const days = Math.floor((Date.now() - Date.parse(openedAt)) / DAY_MS);
@@ -25,7 +35,7 @@ export function BenchPage() {
   const [shown, setShown] = useState(PAGE);
   const deferred = useDeferredValue(search.slice(0, 200));
   const { data, error, refetch } = api.useJobsQuery(
-    { state, search: deferred, limit: Math.min(200, shown) },
+    { state, search: deferred, limit: shown },
     { refetchOnMountOrArgChange: true },
   );
   useShortcuts([
@@ -96,19 +106,12 @@ export function BenchPage() {
       {data && data.total > 0 && (
         <JobTable jobs={isBench ? rest : listed} twins={twins} state={state} />
       )}
-      {data && data.total > data.jobs.length && (
-        <p className="mt-3">
-          <span className="text-muted">
-            {data.jobs.length} of {data.total} shown.
-          </span>{' '}
-          {shown < 200 ? (
-            <Button look="quiet" onClick={() => setShown(shown + PAGE)}>
-              Show more
-            </Button>
-          ) : (
-            'Search to find the others.'
-          )}
-        </p>
+      {data && (
+        <MoreLines
+          shown={data.jobs.length}
+          total={data.total}
+          onMore={() => setShown(Math.min(SHOWN_MOST, shown + PAGE))}
+        />
       )}
       {isBench && data && data.total > 0 && <BackupLine />}
     </main>
@@ -203,7 +206,9 @@ function FirstJob({
         </p>
         <Marks job={job} />
         <Twins jobs={twins} />
-        {job.headline && <p className="figure mt-1 text-aside break-words">{job.headline}</p>}
+        {job.headline && (
+          <p className="figure mt-1 text-aside break-words">{unbroken(job.headline)}</p>
+        )}
       </div>
       <Route job={job} />
       <p>
@@ -279,7 +284,7 @@ function JobTable({
                 <Twins jobs={twins.get(job.id)} />
               </td>
               <td className="figure max-w-60 px-3 py-2 text-aside break-words">
-                {job.headline ?? 'not inspected'}
+                {unbroken(job.headline ?? 'not inspected')}
               </td>
               <td className="px-3 py-2">
                 <Route job={job} />

@@ -99,7 +99,7 @@ export function ReasonsSheet({ step: { machine, board } }: { readonly step: Snap
   const isBlocked = point.type === 'blocked';
   if (point.type === 'runs' && point.flags.length === 0) return null;
   return (
-    <AsideSheet title={isBlocked ? 'Why it does not run' : 'Worth a word'}>
+    <AsideSheet title={isBlocked ? 'Why it does not run' : 'Cautions and notes'}>
       <PointReasons machine={machine} point={point} />
     </AsideSheet>
   );

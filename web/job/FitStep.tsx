@@ -110,7 +110,7 @@ export function FitStep({ job }: { readonly job: Job }) {
         action={
           bench.undo && !isClosed ? (
             <Button look="quiet" className="text-aside" onClick={bench.undo}>
-              take the last tick back
+              undo the last step
             </Button>
           ) : undefined
         }
@@ -177,7 +177,7 @@ function Kit({ job, bench }: { readonly job: Job; readonly bench: Bench }) {
   return (
     <>
       {tools.length > 0 && (
-        <AsideSheet title="Lay ready">
+        <AsideSheet title="Tools">
           <ul className="grid gap-1 text-aside">
             {tools.map((tool) => (
               <li key={toolText(tool)}>{toolText(tool)}</li>
@@ -198,7 +198,7 @@ function Kit({ job, bench }: { readonly job: Job; readonly bench: Bench }) {
         </AsideSheet>
       )}
       {bench.sheet.steps.length > 0 && (
-        <AsideSheet title="Mind">
+        <AsideSheet title="Safety">
           <ul className="grid gap-2 text-aside">
             {cautionsFor(machine, bench.sheet, bench.target.setting).map((caution) => {
               const { text, stops } = CAUTION_WORDS[caution];
@@ -294,7 +294,7 @@ function BoardCorrection({ job, isClosed }: { readonly job: Job; readonly isClos
   return (
     <Part
       title="What sits in it"
-      hint="recorded by the sheet; put it right here where it differs"
+      hint="recorded by the sheet; correct it here if it differs"
       action={
         canRecord ? (
           <BoardActions board={board}>

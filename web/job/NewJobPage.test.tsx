@@ -60,7 +60,9 @@ describe('a new job', () => {
     await open();
     expect(await screen.findByText(/There is a customer of this name/)).toBeDefined();
     expect(server.sent('createJob')).toEqual([]);
-    await userEvent.click(screen.getByRole('button', { name: 'It is another of the same name' }));
+    await userEvent.click(
+      screen.getByRole('button', { name: 'A different customer of this name' }),
+    );
     await open();
     await waitFor(() => expect(server.sent('createJob')).toHaveLength(1));
   });
@@ -68,12 +70,12 @@ describe('a new job', () => {
   test('a count that is none is said at its field', async () => {
     const { server } = await page();
     await fill();
-    await userEvent.clear(field('Like machines'));
-    await userEvent.type(field('Like machines'), 'six');
+    await userEvent.clear(field('Identical machines'));
+    await userEvent.type(field('Identical machines'), 'six');
     await open();
     expect(await screen.findByText(/Type a number, 1 to 50/)).toBeDefined();
-    await userEvent.clear(field('Like machines'));
-    await userEvent.type(field('Like machines'), '51');
+    await userEvent.clear(field('Identical machines'));
+    await userEvent.type(field('Identical machines'), '51');
     await open();
     expect(await screen.findByText(/A batch has 50 machines at most/)).toBeDefined();
     expect(server.sent('createJob')).toEqual([]);

@@ -124,7 +124,7 @@ export function NewJobPage() {
                 form.clearErrors('name');
               }}
             >
-              It is another of the same name
+              A different customer of this name
             </Button>
           </div>
         )}
@@ -182,7 +182,7 @@ export function NewJobPage() {
             {...form.register('complaint')}
           />
           <TextField
-            label="Like machines"
+            label="Identical machines"
             inputMode="numeric"
             hint="A job each."
             error={errors.count?.message}

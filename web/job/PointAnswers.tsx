@@ -58,7 +58,7 @@ export function PointAnswers({ machine, point, before, need, label }: PointAnswe
         {widthText(point)}
       </Answer>
       <Answer
-        label={need === undefined ? 'Peak' : 'Peak where the need lies'}
+        label={need === undefined ? 'Peak bandwidth' : 'Peak bandwidth at this load'}
         why={explainPeak(point, machine.channelBits, need)}
         was={unlessSame(was && peakText(was), peakText(point))}
       >

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import { jobHeadline, jobMachine, jobProof, passLacking, snapshotOf } from '#contract/jobProof';
 import type { Job } from '#contract/records';
 import {
+  channelsWord,
   explainChannels,
   explainGain,
   multiplicityText,
@@ -158,17 +159,10 @@ function ChannelOdds({
   readonly jobId: string;
 }) {
   const explanation = explainChannels(inference);
-  const widest = inference.widths[0]?.width ?? 0;
-  const nameOf = (width: number) =>
-    width === 1
-      ? 'one wide'
-      : width === widest
-        ? width === 2
-          ? 'paired'
-          : `all ${width} wide`
-        : `${width} wide`;
   const rows = [
-    ...inference.widths.map(({ width, probability }) => [nameOf(width), probability] as const),
+    ...inference.widths.map(
+      ({ width, probability }) => [channelsWord(width), probability] as const,
+    ),
     ...(inference.widths.length > 0 ? [['something else', inference.neither] as const] : []),
   ];
   return (
@@ -231,7 +225,7 @@ function Checks({ job, proof }: { readonly job: Job; readonly proof: Proof | und
       ? [
           [
             asPlanned ? 'ok' : 'caution',
-            asPlanned ? 'Fitted as planned' : 'Fitted otherwise than planned',
+            asPlanned ? 'Fitted as planned' : 'Not fitted as planned',
           ] as [MarkKind, string],
         ]
       : []),

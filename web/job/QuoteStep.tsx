@@ -26,7 +26,7 @@ import { useJobQuery } from './plan/usePlanSearch.ts';
 export function QuoteStep({ job }: { readonly job: Job }) {
   const { query, terms, modules, drawer, error } = useJobQuery(job);
   const quotes = api.useQuotesQuery(job.id, { refetchOnMountOrArgChange: true });
-  const classes = api.useLedgerQuery().data?.shares.map(({ refitted }) => refitted);
+  const classes = api.useSharesQuery().data?.shares.map(({ refitted }) => refitted);
   const [issue] = api.useIssueQuoteMutation();
   const [note, setNote] = useState('');
   const issuing = useSave(issue, () => setNote(''));
@@ -92,7 +92,7 @@ export function QuoteStep({ job }: { readonly job: Job }) {
                 : 'no plan yet'}
           </Answer>
           {assessed && (
-            <Answer label="Tax contained">
+            <Answer label="Tax included">
               {amount(taxWithin(assessed.plan.cost.net, terms.taxPercent))}
             </Answer>
           )}

@@ -120,7 +120,7 @@ export function BoardEditor({ form }: BoardEditorProps) {
             </BoardButton>
             {slots.fields.length > 1 && (
               <BoardButton aria-pressed={isOrdering} onClick={() => setOrdering(!isOrdering)}>
-                {isOrdering ? 'Order done' : 'Set the fill order'}
+                {isOrdering ? 'Finish the fill order' : 'Set the fill order'}
               </BoardButton>
             )}
             {isOrdering && taps.length > 0 && (

@@ -43,7 +43,7 @@ export function CatalogueCsv({ modules }: { readonly modules: readonly ModuleRec
             Save as CSV
           </Button>
         )}
-        <FilePick label="Bring in a CSV" accept={TABLES} onFile={(file) => void read(file)} />
+        <FilePick label="Import CSV" accept={TABLES} onFile={(file) => void read(file)} />
       </div>
       {preview && (
         <div className="sheet my-3 basis-full">

@@ -142,7 +142,7 @@ export function CataloguePage() {
         ))}
       {data?.length === 0 && (
         <Empty title="The catalogue is empty.">
-          Type a label above, or bring in a supplier’s list as CSV; plans are made of what stands
+          Type a label above, or import a supplier’s list as CSV; plans are made of what stands
           here.
         </Empty>
       )}

@@ -19,8 +19,8 @@ const answers = { changeMachine: { ...record, version: 2 }, createMachine: recor
 describe('the form of a machine', () => {
   test('sends what was changed with the version it started from', async () => {
     const { server } = show(<MachineEditor {...{ machine, record }} />, answers);
-    await userEvent.clear(field('Most per slot, GB'));
-    await userEvent.type(field('Most per slot, GB'), '32');
+    await userEvent.clear(field('Maximum per slot, GB'));
+    await userEvent.type(field('Maximum per slot, GB'), '32');
     await save();
     await waitFor(() => expect(server.sent('changeMachine')).toHaveLength(1));
     expect(server.sent('changeMachine')[0]).toMatchObject({
@@ -40,10 +40,10 @@ describe('the form of a machine', () => {
 
   test('what is no figure is said at its field, and nothing is sent', async () => {
     const { server } = show(<MachineEditor {...{ machine, record }} />, answers);
-    await userEvent.clear(field('Most per slot, GB'));
-    await userEvent.type(field('Most per slot, GB'), 'lots');
+    await userEvent.clear(field('Maximum per slot, GB'));
+    await userEvent.type(field('Maximum per slot, GB'), 'lots');
     await save();
-    expect(await screen.findByText(/“lots” is no figure/)).toBeDefined();
+    expect(await screen.findByText(/“lots” is not a number/)).toBeDefined();
     expect(server.sent('changeMachine')).toEqual([]);
   });
 
@@ -69,8 +69,8 @@ describe('the form of a machine', () => {
       changeMachine: ({ body }: { body: object }) =>
         refuse ? { ...stale, yours: body } : answers.changeMachine,
     });
-    await userEvent.clear(field('Most per slot, GB'));
-    await userEvent.type(field('Most per slot, GB'), '64');
+    await userEvent.clear(field('Maximum per slot, GB'));
+    await userEvent.type(field('Maximum per slot, GB'), '64');
     await save();
     expect(await screen.findByRole('row', { name: /maxPerSlot 64 16/ })).toBeDefined();
     refuse = false;

@@ -52,10 +52,10 @@ const at = (form: FieldsProps['form'], name: Name) => ({
   error: (form.formState.errors[name] as { message?: string } | undefined)?.message,
 });
 
-/** What one sees at once. */
+/** Basics. */
 export function SeenFields({ form }: FieldsProps) {
   return (
-    <Group title="What one sees at once">
+    <Group title="Basics">
       <div className={GRID}>
         <TextField label="Name" {...at(form, 'name')} />
         <SelectField label="Kind" options={same(MACHINE_KINDS)} {...at(form, 'kind')} />
@@ -84,15 +84,15 @@ export function LimitFields({ form }: FieldsProps) {
   return (
     <Group title="Limits" hint="blank = not known; “none” where there is no limit">
       <div className={GRID}>
-        <TextField label="Most per slot, GB" inputMode="decimal" {...at(form, 'maxPerSlot')} />
-        <TextField label="Most altogether, GB" inputMode="decimal" {...at(form, 'maxTotal')} />
+        <TextField label="Maximum per slot, GB" inputMode="decimal" {...at(form, 'maxPerSlot')} />
+        <TextField label="Maximum total, GB" inputMode="decimal" {...at(form, 'maxTotal')} />
         <TextField
-          label="Most ranks per module"
+          label="Maximum ranks per module"
           inputMode="numeric"
           {...at(form, 'maxRanksPerModule')}
         />
         <TextField
-          label="Most ranks per channel"
+          label="Maximum ranks per channel"
           inputMode="numeric"
           {...at(form, 'maxRanksPerChannel')}
         />
@@ -103,7 +103,7 @@ export function LimitFields({ form }: FieldsProps) {
         />
         <TextField label="Firmware cap, MT/s" {...at(form, 'firmwareCap')} />
         <TextField label="Ceiling for profiles, MT/s" {...at(form, 'profileCeiling')} />
-        <TextField label="Clocks in step to, MT/s" {...at(form, 'syncLimit')} />
+        <TextField label="Synchronous (1:1) up to, MT/s" {...at(form, 'syncLimit')} />
         <TextField
           label="Built-in graphics takes, GB"
           hint="0, or 0.25 - 2"

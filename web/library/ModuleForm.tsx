@@ -119,7 +119,7 @@ export function ModuleForm({ edited, currency, machines, onDone }: ModuleFormPro
             value={label}
             error={
               isAsked && !reading.module && !image?.module
-                ? 'This label does not suffice yet; see below.'
+                ? 'The label is incomplete; see below.'
                 : undefined
             }
             onChange={({ target }) => type(target.value)}
@@ -144,7 +144,7 @@ export function ModuleForm({ edited, currency, machines, onDone }: ModuleFormPro
         {edited && <Button onClick={finish}>Leave as it was</Button>}
         {edited && (
           <Button look="quiet" onClick={() => void removing.save(edited.id)}>
-            take it out
+            delete it from the catalogue
           </Button>
         )}
       </div>

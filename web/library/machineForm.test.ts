@@ -101,12 +101,12 @@ describe('machine form', () => {
   });
 
   test.each([
-    [{ controllerLimit: 'fast' }, 'controllerLimit', /no figure/],
+    [{ controllerLimit: 'fast' }, 'controllerLimit', /not a number/],
     [{ generations: 'DDR9' }, 'generations', /./],
     [{ fillOrder: 'A2; A2 Z9' }, 'fillOrder', /No slot is called “Z9”/],
     [{ fillOrder: 'A1 B1' }, 'fillOrder', /Name 1 different/],
     [{ rateTable: '2 modules' }, 'rateTable', /modules, ranks and MT/],
-    [{ graphics: '2 - 1' }, 'graphics', /Exchange/],
+    [{ graphics: '2 - 1' }, 'graphics', /Swap/],
     [{ slots: [] }, 'slots', /Add a slot/],
     [{ soldered: [{ channel: 'A', label: 'hello' }] }, 'soldered.0.label', /missing/],
     [{ name: '' }, 'name', /Enter the name/],

@@ -127,7 +127,8 @@ export function machineFromForm(
   const errors: FormErrors = {};
   const number = (field: string, text: string): number => {
     const value = Number(text.trim().replace(',', '.'));
-    if (text.trim() === '' || !Number.isFinite(value)) errors[field] ??= `“${text}” is no figure.`;
+    if (text.trim() === '' || !Number.isFinite(value))
+      errors[field] ??= `“${text}” is not a number.`;
     return Number.isFinite(value) ? value : 0;
   };
   const orUnknown = (field: keyof MachineForm): number | 'unknown' => {

@@ -39,7 +39,7 @@ describe('the drawer', () => {
     await userEvent.type(field('Put a module in by its label'), 'a biscuit');
     await userEvent.type(field(/^Price/), '12.345');
     await userEvent.click(screen.getByRole('button', { name: 'Put it in' }));
-    expect(await screen.findByText(/This label does not suffice yet/)).toBeDefined();
+    expect(await screen.findByText(/The label is incomplete/)).toBeDefined();
     expect(screen.getByText(/An amount such as 9.00/)).toBeDefined();
     expect(server.sent('addToDrawer')).toEqual([]);
     expect(field('Put a module in by its label').value).toBe('a biscuit');

@@ -169,9 +169,7 @@ function DrawerForm({ currency }: { readonly currency: string }) {
           label="Put a module in by its label"
           spellCheck={false}
           value={label}
-          error={
-            isAsked && !reading.module ? 'This label does not suffice yet; see below.' : undefined
-          }
+          error={isAsked && !reading.module ? 'The label is incomplete; see below.' : undefined}
           onChange={({ target }) => setLabel(target.value)}
         />
         <TextField

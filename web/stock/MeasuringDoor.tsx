@@ -60,9 +60,9 @@ function DoorForm({ door }: { readonly door: Door }) {
       </div>
       <p className="flex gap-3">
         <Button look="main" disabled={!isPort} onClick={() => save(true)}>
-          {url ? 'Move it there' : 'Open the door'}
+          {url ? 'Change address' : 'Turn on network access'}
         </Button>
-        {terms.isOpen && <Button onClick={() => save(false)}>Shut it</Button>}
+        {terms.isOpen && <Button onClick={() => save(false)}>Turn off</Button>}
       </p>
       <SaveNotice state={saving.state} />
     </section>

@@ -104,7 +104,7 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
         {field('name', 'Name', 'at the head of quotes and reports')}
         {field('address', 'Address')}
         {field('currency', 'Currency')}
-        {field('taxPercent', 'Tax contained in prices, %')}
+        {field('taxPercent', 'Tax included in prices, %')}
         {field('validDays', 'Quotes hold for, days')}
         {field(
           'creditPerGb',

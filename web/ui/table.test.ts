@@ -49,3 +49,11 @@ test.each([
 test('numbers stay numbers, and what is not known stays empty', async () => {
   expect(await writeTable([[12, 3.5, '']])).toBe('12,3.5,');
 });
+
+test.each([';', '\t', '|'])('a “%s” inside a cell does not begin another one', async (sign) => {
+  const rows = [
+    ['part', `x${sign}=1`],
+    ['part', 'y'],
+  ];
+  expect(await readTable(bytesOf(await writeTable(rows)))).toEqual(rows);
+});

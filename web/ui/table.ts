@@ -13,7 +13,10 @@ export async function writeTable(rows: readonly (readonly unknown[])[]): Promise
   const guarded = rows.map((row) =>
     row.map((cell) => (FORMULA.test(String(cell)) ? `'${String(cell)}` : cell)),
   );
-  return papa.unparse(guarded);
+  // Text in quotes, numbers bare: what stands inside quotes is never taken for where a cell begins.
+  return papa.unparse(guarded, {
+    quotes: (cell) => typeof cell === 'string' && !/^(?:\d+(?:\.\d+)?)?$/.test(cell),
+  });
 }
 
 /** Rows of a table as {@link writeTable} wrote it, or as any other program did; empty lines are left out. */

@@ -27,24 +27,22 @@ function said(placement: Placement, more: Partial<Machine> = {}, need?: number):
 
 describe('the lanes', () => {
   test('say in words how much runs side by side, and explain a dull tail only where there is one', () => {
-    expect(said(even)).toContain('16 GB paired');
+    expect(said(even)).toContain('16 GB dual-channel');
     expect(said(even)).toContain('All runs side by side.');
     expect(said(even)).not.toContain('dull');
-    expect(said(uneven)).toContain('8 GB paired');
-    expect(said(uneven)).toContain('8 GB one wide');
-    expect(said(uneven)).toContain('dull one channel wide');
-    expect(said({ a1: large })).toContain('16 GB one wide');
+    expect(said(uneven)).toContain('8 GB dual-channel');
+    expect(said(uneven)).toContain('8 GB single-channel');
+    expect(said(uneven)).toContain('dull single-channel');
+    expect(said({ a1: large })).toContain('16 GB single-channel');
     expect(said({ a1: large })).toContain('empty');
   });
 
-  test('show a machine that runs an uneven set one channel wide as such, and doubt as doubt', () => {
+  test('show a machine that runs an uneven set single-channel as such, and doubt as doubt', () => {
     expect(said(uneven, { unevenChannels: 'single' })).toContain(
-      'Dull: this machine runs an uneven set one channel wide.',
+      'Dull: this machine runs an uneven set single-channel.',
     );
     const doubtful = said(uneven, { unevenChannels: 'unknown' });
-    expect(doubtful).toMatch(
-      /may run the uneven set one channel wide.*16 GB would run side by side/,
-    );
+    expect(doubtful).toMatch(/may run the uneven set single-channel.*16 GB would run side by side/);
   });
 
   test('name the need, and say so where it is more than is fitted', () => {

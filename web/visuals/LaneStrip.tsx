@@ -1,4 +1,4 @@
-import { gb } from '#core/explaining';
+import { channelsWord, gb } from '#core/explaining';
 import type { Machine } from '#core/machine';
 import type { Layout, Running } from '#core/operating-point';
 
@@ -90,7 +90,7 @@ export function LaneStrip({ machine, point, need, band }: LaneStripProps) {
                     from={percent(from)}
                     width={percent(to - from)}
                     look={channels.length > 1 ? `lane-${at % 4}` : 'lane-tail'}
-                    text={`${gb(to - from)} ${widthWord(channels.length, machine.channels.length)}`}
+                    text={`${gb(to - from)} ${channelsWord(channels.length)}`}
                   />
                 ))}
             </div>
@@ -133,21 +133,18 @@ export function LaneStrip({ machine, point, need, band }: LaneStripProps) {
   );
 }
 
-const widthWord = (width: number, all: number) =>
-  width === 1 ? 'one wide' : width === 2 && all === 2 ? 'paired' : `${width} wide`;
-
 function caption(point: Running, layout: Layout): string {
   if (layout.reading === 'zone') {
     const hasTail = stretchesOf(layout).some(({ channels }) => channels.length === 1);
     const said = hasTail
-      ? 'Coloured runs side by side, dull one channel wide.'
+      ? 'Coloured runs side by side, dull single-channel.'
       : 'All runs side by side.';
     return `${said} The axis counts the total that far.`;
   }
   const other = point.layouts[1];
   return other
-    ? `Dull: this machine may run the uneven set one channel wide. If it does not, ${gb(other.regions[0]?.capacity ?? 0)} would run side by side.`
-    : 'Dull: this machine runs an uneven set one channel wide.';
+    ? `Dull: this machine may run the uneven set single-channel. If it does not, ${gb(other.regions[0]?.capacity ?? 0)} would run side by side.`
+    : 'Dull: this machine runs an uneven set single-channel.';
 }
 
 interface SegmentProps {

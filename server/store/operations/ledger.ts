@@ -1,6 +1,6 @@
-import { and, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
+import { and, count, desc, eq, ilike, isNotNull, isNull, sql } from 'drizzle-orm';
 import { closedJobOf } from '#contract/ledger';
-import type { Ledger } from '#contract/ledger';
+import type { Ledger, LedgerQuery, LedgerShares } from '#contract/ledger';
 import { jobProof } from '#contract/jobProof';
 import type { Job } from '#contract/records';
 import { ledgerEntry, provenParts, refitShares } from '#core/ledger';
@@ -8,10 +8,12 @@ import type { Proof } from '#core/proving';
 import type { Database } from '../openStore.ts';
 import { jobs, ledger } from '../schema/index.ts';
 import { NotFoundError } from './errors.ts';
+import { containing } from './library.ts';
 import { readJob } from './readJobs.ts';
 
-/** More than a shop proves in ten years; older ones stay stored. */
-const LEDGER_LIMIT = 5000;
+/** The latest lines shares are refitted from; what machines did long ago says little about today's. */
+const REFITTED_FROM = 2000;
+const LEFT_OUT_LISTED = 100;
 const DAY_MS = 86_400_000;
 
 /** Enters what a job proved; one that does not run leaves no line. */
@@ -52,32 +54,50 @@ export async function fillLedger(db: Database): Promise<number> {
 }
 
 /** Leaves a job out of what predictions go by, or takes it in again. */
-export async function leaveOut(db: Database, jobId: string, isLeftOut: boolean): Promise<Ledger> {
+export async function leaveOut(db: Database, jobId: string, isLeftOut: boolean): Promise<void> {
   const [known] = await db
     .update(ledger)
     .set({ isLeftOut })
     .where(eq(ledger.jobId, jobId))
     .returning({ jobId: ledger.jobId });
   if (!known) throw new NotFoundError('This line of the ledger');
-  return readLedger(db);
 }
 
-/** What closed jobs proved, the latest first, and what they say about the prediction shares. */
-export async function readLedger(db: Database): Promise<Ledger> {
+/** What stands in a line of the ledger, for those who look for its words. */
+const WORDS = sql<string>`concat_ws(' ', ${jobs.number}, ${ledger.entry} ->> 'machineName',
+  ${ledger.entry} ->> 'rate', ${ledger.entry} ->> 'setting',
+  jsonb_path_query_array(${ledger.entry}, '$.modules[*].*'),
+  jsonb_path_query_array(${ledger.entry}, '$.gains[*].test'))`;
+
+/** A page of what closed jobs proved, the latest first. */
+export async function readLedger(db: Database, asked: LedgerQuery): Promise<Ledger> {
+  const words = asked.search.split(/\s+/).filter(Boolean);
+  const where = and(
+    asked.mode === '' ? undefined : sql`${ledger.entry} ->> 'mode' = ${asked.mode}`,
+    asked.isTested ? sql`${ledger.entry} -> 'stable' <> 'null'` : undefined,
+    ...words.map((word) => ilike(WORDS, containing(word))),
+  );
   // The same customer with the same machine again: whatever stood, stood until then.
   const backAt = sql<string | null>`(
     select min(later.opened_at) from jobs later
     where later.customer_id = ${jobs.customerId} and later.machine_id = ${jobs.machineId}
       and later.opened_at > ${ledger.closedAt})`;
+  const ofJob = eq(jobs.id, ledger.jobId);
   const rows = await db
     .select({ line: ledger, jobNumber: jobs.number, backAt })
     .from(ledger)
-    .innerJoin(jobs, eq(jobs.id, ledger.jobId))
-    .orderBy(desc(ledger.closedAt))
-    .limit(LEDGER_LIMIT);
-  const counted = rows.filter(({ line }) => !line.isLeftOut);
-  const shares = refitShares(counted.map(({ line }) => line.entry));
+    .innerJoin(jobs, ofJob)
+    .where(where)
+    .orderBy(desc(ledger.closedAt), desc(jobs.number))
+    .limit(asked.limit)
+    .offset(asked.offset);
+  const totals = db.select({ total: count() }).from(ledger);
+  // Every line has its job: only words need it, for its number.
+  const [counted] = await (words.length > 0
+    ? totals.innerJoin(jobs, ofJob).where(where)
+    : totals.where(where));
   return {
+    total: counted?.total ?? 0,
     lines: rows.map(({ line, jobNumber, backAt: back }) => {
       const until = back === null ? new Date() : new Date(back);
       return {
@@ -88,14 +108,49 @@ export async function readLedger(db: Database): Promise<Ledger> {
         isLeftOut: line.isLeftOut,
       };
     }),
+  };
+}
+
+/** What was worked out last, and of which lines. */
+let last: { readonly of: string; readonly shares: LedgerShares } | undefined;
+
+/** What the ledger says about the shares predictions go by; worked out again only once it has changed. */
+export async function readShares(db: Database): Promise<LedgerShares> {
+  const [row] = await db
+    .select({
+      lines: count(),
+      // Whichever lines they are, and which of them were left out; each closes at a moment of its own.
+      sum: sql<string>`sum(hashtextextended(${ledger.jobId}, ${ledger.isLeftOut}::int))`,
+      latest: sql<string>`max(${ledger.closedAt})`,
+    })
+    .from(ledger);
+  const of = JSON.stringify(row);
+  if (last?.of !== of) last = { of, shares: await workOutShares(db) };
+  return last.shares;
+}
+
+async function workOutShares(db: Database): Promise<LedgerShares> {
+  const linesOf = (isLeftOut: boolean, limit: number) =>
+    db
+      .select({ jobId: ledger.jobId, jobNumber: jobs.number, entry: ledger.entry })
+      .from(ledger)
+      .innerJoin(jobs, eq(jobs.id, ledger.jobId))
+      .where(eq(ledger.isLeftOut, isLeftOut))
+      .orderBy(desc(ledger.closedAt))
+      .limit(limit);
+  const counted = await linesOf(false, REFITTED_FROM);
+  const leftOut = await linesOf(true, LEFT_OUT_LISTED);
+  const shares = refitShares(counted.map(({ entry }) => entry));
+  return {
     shares,
     odd: shares.flatMap(({ assumed, odd }) =>
       odd.flatMap(({ at, factor, expected }) => {
         const row = counted[at];
         if (!row) return [];
-        const { line, jobNumber } = row;
-        return [{ jobId: line.jobId, jobNumber, activity: assumed.id, factor, expected }];
+        const { jobId, jobNumber } = row;
+        return [{ jobId, jobNumber, activity: assumed.id, factor, expected }];
       }),
     ),
+    leftOut: leftOut.map(({ jobId, jobNumber }) => ({ jobId, jobNumber })),
   };
 }

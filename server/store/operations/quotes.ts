@@ -14,7 +14,7 @@ import { listModules } from './catalogue.ts';
 import { addEvent, requireOpen } from './changeJobs.ts';
 import { listDrawer, readShop } from './drawer.ts';
 import { NotFoundError, StateError } from './errors.ts';
-import { readLedger } from './ledger.ts';
+import { readShares } from './ledger.ts';
 import { newId } from './library.ts';
 
 /** Quotes of a job, the latest first. */
@@ -97,7 +97,7 @@ export async function issueQuote(
       promise: promiseText(
         query,
         plan,
-        (await readLedger(tx)).shares.map(({ refitted }) => refitted),
+        (await readShares(tx)).shares.map(({ refitted }) => refitted),
       ),
       orders: plan.purchases.flatMap(({ offerId, packs }) => {
         const offer = offers.find(({ id }) => id === offerId);

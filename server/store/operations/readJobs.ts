@@ -1,18 +1,13 @@
-import { and, asc, count, desc, eq, ilike, inArray, isNotNull, isNull, or, sql } from 'drizzle-orm';
-import type { Job, JobSummary, SnapshotKind } from '#contract/records';
-import { pointText } from '#core/explaining';
-import { operatingPoint } from '#core/operating-point';
+import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import type { Job } from '#contract/records';
 import { fingerprint, levelSpread, memoryTestState, runSetOf } from '#core/proving';
 import type { LevelSpread } from '#core/proving';
-import { nextStep } from '#core/walk';
-import type { JobFacts } from '#core/walk';
 import type { Database } from '../openStore.ts';
 import {
   benchLog,
   customers,
   jobEvents,
   jobs,
-  machines,
   measurements,
   memoryTests,
   quotes,
@@ -20,7 +15,7 @@ import {
   snapshots,
 } from '../schema/index.ts';
 import { NotFoundError } from './errors.ts';
-import { containing, readMachine } from './library.ts';
+import { readMachine } from './library.ts';
 
 /** A job with all that belongs to it. Throws NotFoundError. */
 export async function readJob(db: Database, id: string): Promise<Job> {
@@ -140,7 +135,7 @@ async function shownRate(db: Database, jobId: string): Promise<number | undefine
 }
 
 /** A job's place in its batch, if it came in one. */
-function batchOf(row: {
+export function batchOf(row: {
   batchId: string | null;
   batchPosition: number | null;
   batchSize: number | null;
@@ -149,132 +144,6 @@ function batchOf(row: {
   return batchId === null || batchPosition === null || batchSize === null
     ? null
     : { id: batchId, position: batchPosition, size: batchSize };
-}
-
-/** What the bench list asks for. */
-export interface JobQuery {
-  readonly state: 'open' | 'closed';
-  readonly search: string;
-  readonly limit: number;
-  readonly offset: number;
-}
-
-/** Jobs with a text in their number, complaint, customer or machine. */
-function matching(db: Database, pattern: string) {
-  const { id: customerId, name: customerName } = customers;
-  const { id: machineId, name: machineName } = machines;
-  return or(
-    ilike(jobs.complaint, pattern),
-    ilike(sql`${jobs.number}::text`, pattern),
-    inArray(
-      jobs.customerId,
-      db.select({ customerId }).from(customers).where(ilike(customerName, pattern)),
-    ),
-    inArray(
-      jobs.machineId,
-      db.select({ machineId }).from(machines).where(ilike(machineName, pattern)),
-    ),
-  );
-}
-
-/** A page of jobs: open ones the longest waiting first, closed ones the latest first. */
-export async function listJobs(
-  db: Database,
-  { state, search, limit, offset }: JobQuery,
-): Promise<{ jobs: JobSummary[]; total: number }> {
-  const where = and(
-    state === 'open' ? isNull(jobs.closedAt) : isNotNull(jobs.closedAt),
-    search === '' ? undefined : matching(db, containing(search)),
-  );
-  const measured = (kind: 'as-found' | 'as-fitted') =>
-    sql<boolean>`exists (select 1 from ${measurements} where ${measurements.jobId} = ${jobs.id} and ${measurements.kind} = ${kind})`;
-  const [rows, [counted]] = await Promise.all([
-    db
-      // Only what a line shows: most of the time goes into decoding fields.
-      .select({
-        id: jobs.id,
-        number: jobs.number,
-        complaint: jobs.complaint,
-        machineId: jobs.machineId,
-        deadline: jobs.deadline,
-        isStopped: jobs.swollenBattery,
-        batchId: jobs.batchId,
-        batchPosition: jobs.batchPosition,
-        batchSize: jobs.batchSize,
-        openedAt: jobs.openedAt,
-        changedAt: jobs.changedAt,
-        hasNeed: sql<boolean>`${jobs.need} is not null`,
-        result: sql<string | null>`${jobs.result} ->> 'headline'`,
-        customerName: customers.name,
-        hasBaseline: measured('as-found'),
-        hasRunsAfter: measured('as-fitted'),
-        hasYes: sql<boolean>`exists (select 1 from ${quotes} where ${quotes.jobId} = ${jobs.id} and ${quotes.answer} = 'accepted')`,
-      })
-      .from(jobs)
-      .innerJoin(customers, eq(customers.id, jobs.customerId))
-      .where(where)
-      .orderBy(
-        ...(state === 'open'
-          ? [asc(jobs.openedAt), asc(jobs.number)]
-          : [sql`${jobs.closedAt} desc nulls last`, asc(jobs.number)]),
-      )
-      .limit(limit)
-      .offset(offset),
-    db.select({ total: count() }).from(jobs).where(where),
-  ]);
-  // A machine's description is large and shared by many jobs, so each is fetched once.
-  const machineIds = [...new Set(rows.map(({ machineId }) => machineId))];
-  const jobIds = rows.map(({ id }) => id);
-  const [models, ownSnapshots] = await Promise.all([
-    db
-      .select({ id: machines.id, machine: machines.machine })
-      .from(machines)
-      .where(inArray(machines.id, machineIds)),
-    db
-      .select({
-        jobId: snapshots.jobId,
-        kind: snapshots.kind,
-        placement: snapshots.placement,
-        setting: snapshots.setting,
-      })
-      .from(snapshots)
-      .where(inArray(snapshots.jobId, jobIds)),
-  ]);
-  const machineOf = new Map(models.map(({ id, machine }) => [id, machine]));
-  return {
-    total: counted?.total ?? 0,
-    jobs: rows.map((job): JobSummary => {
-      const machine = machineOf.get(job.machineId);
-      if (!machine) throw new Error(`expected the machine of job ${job.number}`);
-      const find = (kind: SnapshotKind) =>
-        ownSnapshots.find((one) => one.jobId === job.id && one.kind === kind);
-      const fitted = find('as-fitted');
-      const current = fitted ?? find('as-found');
-      const facts: JobFacts = {
-        hasFound: find('as-found') !== undefined,
-        hasNeed: job.hasNeed,
-        hasBaseline: job.hasBaseline,
-        hasPlan: find('planned') !== undefined,
-        hasYes: job.hasYes,
-        hasFitted: fitted !== undefined,
-        hasRunsAfter: job.hasRunsAfter,
-        closed: job.result !== null,
-      };
-      const state =
-        current && pointText(operatingPoint(machine, current.placement, current.setting));
-      return {
-        ...{ id: job.id, number: job.number, complaint: job.complaint, machineName: machine.name },
-        customerName: job.customerName,
-        openedAt: job.openedAt.toISOString(),
-        changedAt: job.changedAt.toISOString(),
-        next: nextStep(facts) ?? null,
-        headline: job.result ?? state ?? null,
-        deadline: job.deadline,
-        isStopped: job.isStopped,
-        batch: batchOf(job),
-      };
-    }),
-  };
 }
 
 /** The open jobs of a batch, in their order. Throws NotFoundError. */

@@ -20,7 +20,7 @@ import type { Placement, Setting } from '#core/machine';
 import type { NeedInput } from '#core/need';
 import type { Doubt, Metric, PowerMode } from '#core/proving';
 import type { LedgerEntry } from '#core/ledger';
-import { customers, machines } from './library.ts';
+import { customers, machines, wordIndex } from './library.ts';
 
 const moment = () => timestamp({ withTimezone: true });
 
@@ -74,6 +74,8 @@ export const jobs = pgTable(
       .where(sql`closed_at is not null`),
     index().on(table.customerId),
     index().on(table.machineId),
+    wordIndex('jobs_complaint_words', table.complaint),
+    wordIndex('jobs_number_words', sql`(${table.number}::text)`),
   ],
 );
 

@@ -84,7 +84,7 @@ function FirstQuestion({ job, bench }: QuestionProps) {
       <Part title="First of all">
         <Notice kind="stop" title={SAFETY_FIRST} />
       </Part>
-      <Part title="How does it show?" action={<Signed />}>
+      <Part title="What is the symptom?" action={<Signed />}>
         {bench.failure && <ProblemNotice failure={bench.failure} />}
         <label className="mb-2 flex min-h-10 items-center gap-3">
           <input
@@ -93,7 +93,7 @@ function FirstQuestion({ job, bench }: QuestionProps) {
             checked={handsIn}
             onChange={({ target }) => setHandsIn(target.checked)}
           />
-          Somebody has had hands in it since it last worked
+          It was opened since it last worked
         </label>
         <div className="grid gap-2 sm:grid-cols-2">
           {SYMPTOMS.map((symptom) => (
@@ -137,7 +137,7 @@ function Finding({ job, bench, symptom }: QuestionProps & { readonly symptom: Sy
     <StepLayout
       aside={
         <>
-          <AsideSheet title="Causes" hint="likeliest first">
+          <AsideSheet title="Causes" hint="most likely first">
             <Suspects diagnosis={diagnosis} model={model} nameOf={nameOf} />
           </AsideSheet>
           <AsideSheet title="Made so far">
@@ -155,7 +155,7 @@ function Finding({ job, bench, symptom }: QuestionProps & { readonly symptom: Sy
           }
         >
           <Answer
-            label={state === 'found' ? 'Found' : state === 'mended' ? 'Mended' : 'Likeliest'}
+            label={state === 'found' ? 'Found' : state === 'mended' ? 'Mended' : 'Most likely'}
             why={top && [explainCause(top.cause, model.traits, nameOf)]}
           >
             {top ? `${causeText(top.cause, nameOf)} · ${percent(top.chance)}` : 'Nothing fits'}
@@ -266,7 +266,7 @@ function CheckCard({ suggestion, nameOf, isClosed, onSeen }: CheckCardProps) {
           {checkHow(check)}{' '}
           <span className="text-muted">
             {check.hands} min of work{check.waits > 0 && `, ${check.waits} min by itself`};{' '}
-            {Math.round(minutes)} min of the bench.
+            {Math.round(minutes)} min bench time.
           </span>
         </p>
       </div>
@@ -290,7 +290,7 @@ function CheckCard({ suggestion, nameOf, isClosed, onSeen }: CheckCardProps) {
               {outcomeText(check, outcome, nameOf)}
             </Button>
             <span className="text-aside text-muted">
-              expected in {percent(chance)}; then likeliest: {causeText(leading.cause, nameOf)},{' '}
+              expected in {percent(chance)}; then most likely: {causeText(leading.cause, nameOf)},{' '}
               {percent(leading.chance)}
             </span>
           </li>

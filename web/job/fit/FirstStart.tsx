@@ -62,7 +62,7 @@ function StartTimer({
   const words = {
     ok: 'Dark is usual. Leave the power on.',
     caution: 'Longer than usual, no reason to worry yet. Leave the power on.',
-    stop: 'Worry is due: look for the fault.',
+    stop: 'That is too long: start fault-finding.',
   }[kind];
   return (
     <div className="flex flex-wrap items-center gap-x-5 gap-y-1 rounded-md border border-edge p-3">

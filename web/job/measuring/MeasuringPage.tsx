@@ -41,7 +41,7 @@ export function MeasuringPage({ job, kind, isReady }: MeasuringPageProps) {
         </Button>
         <div className="w-56">
           <SelectField
-            label="Fed by, while measuring"
+            label="Power source"
             value={power}
             onChange={({ target }) => setPower(target.value as PowerMode)}
             options={POWER_MODES.map((one) => [one, one === 'unknown' ? 'not noted' : one])}

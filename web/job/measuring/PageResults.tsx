@@ -59,14 +59,14 @@ function Details({ record: { result } }: { readonly record: ProbeRecord }) {
       `${figure(rate)} GB/s`,
     ]),
     ...random.map(({ chains, rate }): [string, string] => [
-      `Random lines, ${chains} at once`,
+      `Random access, ${chains} parallel`,
       `${figure(rate)} GB/s`,
     ]),
     ...steps.map(({ kib, ns }): [string, string] => [
       `Reply over ${kib < 1024 ? `${kib} KB` : `${Math.round(kib / 1024)} MB`}`,
       `${figure(ns)} ns`,
     ]),
-    ['Walked over', `${figure(footprint)} MB`],
+    ['Memory covered', `${figure(footprint)} MB`],
     ['Clock', isolated ? 'fine' : 'coarse, as usual on a shop’s network'],
     ...(pattern
       ? [

@@ -12,7 +12,7 @@ type Fault = (typeof SIMULATED_FAULTS)[number];
 
 const FAULT_WORDS: Readonly<Record<Fault, string>> = {
   none: 'as recorded',
-  'one channel': 'truly one channel wide',
+  'one channel': 'truly single-channel',
   'still rising': 'processor too slow to show it',
 };
 

@@ -150,7 +150,7 @@ function Gains({ plan, context }: { readonly plan: Plan; readonly context: PlanC
   const { query } = context;
   const before = operatingPoint(query.machine, query.fitted, 'standard');
   const after = operatingPoint(query.machine, plan.placement, plan.setting);
-  const { data: ledger } = api.useLedgerQuery();
+  const { data: ledger } = api.useSharesQuery();
   if (before.type !== 'runs' || after.type !== 'runs')
     return (
       <p className="text-aside text-muted">Nothing ran before, so there is nothing to compare.</p>
@@ -163,7 +163,7 @@ function Gains({ plan, context }: { readonly plan: Plan; readonly context: PlanC
   return (
     <>
       <p className="mb-1.5 text-aside text-muted">
-        bandwidth × {figure(bandwidthRatio, 3)}, first word × {figure(latencyRatio, 3)}
+        bandwidth × {figure(bandwidthRatio, 3)}, latency × {figure(latencyRatio, 3)}
         {plan.worth.usable > before.usable.low &&
           `, ${gb(plan.worth.usable - before.usable.low)} more usable`}
       </p>

@@ -88,7 +88,7 @@ export function SearchLine({
 const NOTHING_ON_OFFER = {
   title: 'The catalogue and the drawer are empty',
   why: 'Plans are made of what can be had.',
-  mend: 'Add modules with their prices under Modules, or bring in a supplier’s list as CSV.',
+  mend: 'Add modules with their prices under Modules, or import a supplier’s list as CSV.',
 };
 
 /** Why there is nothing to show, and what the nearest module is excluded by. */

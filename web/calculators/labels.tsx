@@ -24,7 +24,7 @@ const NAMES: Readonly<Record<TimingName, string>> = {
 };
 
 /** What a module needs at another standard rate: by the standard's rounding, and a clock tighter. */
-export function TimingsWorking() {
+export function TimingsCalculator() {
   const [label, setLabel] = useUrlText('module', '8GB 1Rx8 PC4-2666V-UA2-11');
   const { module } = readLabel(label);
   const rates = module ? generationTraits(module.generation).standardRates : [];
@@ -39,9 +39,7 @@ export function TimingsWorking() {
           spellCheck={false}
           value={label}
           error={
-            module
-              ? undefined
-              : 'This label does not suffice: size, generation and speed are wanted.'
+            module ? undefined : 'The label is incomplete: it needs size, generation and speed.'
           }
           onChange={({ target }) => setLabel(target.value)}
         />
@@ -117,7 +115,7 @@ export function TimingsWorking() {
 }
 
 /** A label read word by word, and written again as the standard would. */
-export function LabelWorking() {
+export function LabelCalculator() {
   const [label, setLabel] = useUrlText('label', EXAMPLE_LABEL);
   const reading = readLabel(label);
   return (

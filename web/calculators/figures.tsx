@@ -10,7 +10,7 @@ import { figureIn, useUrlText } from './useUrlText.ts';
 const RATE_WANTED = 'A rate from 100 to 20000 MT/s.';
 
 /** 1600 MHz or 3200 MT/s? */
-export function ClockWorking() {
+export function ClockCalculator() {
   const [text, setText] = useUrlText('rate', '3200');
   const [kind, setKind] = useUrlText('is', 'rate');
   const value = figureIn(text, kind === 'rate' ? 100 : 50, kind === 'rate' ? 20_000 : 10_000);
@@ -47,7 +47,7 @@ export function ClockWorking() {
 }
 
 /** Peak of a bus. */
-export function BandwidthWorking() {
+export function BandwidthCalculator() {
   const [channels, setChannels] = useUrlText('channels', '2');
   const [bits, setBits] = useUrlText('bits', '64');
   const [text, setText] = useUrlText('busRate', '3200');
@@ -88,7 +88,7 @@ export function BandwidthWorking() {
 }
 
 /** How much of two unlike lanes runs side by side. */
-export function ZoneWorking() {
+export function ZoneCalculator() {
   const [a, setA] = useUrlText('a', '16');
   const [b, setB] = useUrlText('b', '8');
   const [left, right] = [figureIn(a, 0, 4096), figureIn(b, 0, 4096)];
@@ -98,8 +98,8 @@ export function ZoneWorking() {
       <div className="grid grid-cols-2 gap-3">
         {(
           [
-            ['Lane A, GB', a, setA, left],
-            ['Lane B, GB', b, setB, right],
+            ['Channel A, GB', a, setA, left],
+            ['Channel B, GB', b, setB, right],
           ] as const
         ).map(([label, text, set, value]) => (
           <TextField
@@ -117,11 +117,12 @@ export function ZoneWorking() {
           <Result
             aside={
               left === right
-                ? 'Both lanes hold the same: all of it runs side by side.'
-                : 'Twice the smaller lane runs side by side. Some machines run the whole uneven set one channel wide instead.'
+                ? 'Both channels hold the same: all of it runs side by side.'
+                : 'Twice the smaller channel runs side by side. Some machines run the whole uneven set single-channel instead.'
             }
           >
-            {gb(2 * Math.min(left, right))} paired, {gb(Math.abs(left - right))} tail
+            {gb(2 * Math.min(left, right))} dual-channel, {gb(Math.abs(left - right))}{' '}
+            single-channel
           </Result>
           {point && (
             <div className="mt-2">
@@ -135,7 +136,7 @@ export function ZoneWorking() {
 }
 
 /** Whether memory and controller clocks run in step. */
-export function StepWorking() {
+export function StepCalculator() {
   const [text, setText] = useUrlText('memory', '3600');
   const [limitText, setLimit] = useUrlText('limit', '3733');
   const rate = figureIn(text, 100, 20_000);

@@ -11,7 +11,7 @@ import { figureIn, useUrlText } from './useUrlText.ts';
 const CURVES = [8, 10, 12, 14, 16] as const;
 
 /** CL is cycles, not time: what it is in nanoseconds, and what equals it at other rates. */
-export function LatencyWorking() {
+export function LatencyCalculator() {
   const [clText, setCl] = useUrlText('cl', '16');
   const [rateText, setRate] = useUrlText('at', '3200');
   const [otherText, setOther] = useUrlText('to', '3600');
@@ -107,7 +107,7 @@ export function LatencyWorking() {
               : `The same time at ${other} MT/s is CL ${figure((ns * exactRate(dataRate(other))) / 2000, 4)}. Compare kits by ns, never by bare CL.`
           }
         >
-          {figure(ns, 4)} ns to the first word
+          {figure(ns, 4)} ns latency
         </Result>
       )}
       {config && (

@@ -1,25 +1,30 @@
 import type { ReactNode } from 'react';
-import { BandwidthWorking, ClockWorking, StepWorking, ZoneWorking } from './figures.tsx';
-import { LabelWorking, TimingsWorking } from './labels.tsx';
-import { LatencyWorking } from './latency.tsx';
+import {
+  BandwidthCalculator,
+  ClockCalculator,
+  StepCalculator,
+  ZoneCalculator,
+} from './figures.tsx';
+import { LabelCalculator, TimingsCalculator } from './labels.tsx';
+import { LatencyCalculator } from './latency.tsx';
 
 const WORKINGS: readonly (readonly [id: string, title: string, page: () => ReactNode])[] = [
-  ['clock', 'Clock and data rate', ClockWorking],
-  ['latency', 'CL in nanoseconds', LatencyWorking],
-  ['bandwidth', 'Bandwidth', BandwidthWorking],
-  ['zone', 'Paired zone of two lanes', ZoneWorking],
-  ['timings', 'A module at another rate', TimingsWorking],
-  ['label', 'Label', LabelWorking],
-  ['step', 'Clocks in step', StepWorking],
+  ['clock', 'Clock and data rate', ClockCalculator],
+  ['latency', 'CL in nanoseconds', LatencyCalculator],
+  ['bandwidth', 'Bandwidth', BandwidthCalculator],
+  ['zone', 'Two unequal channels', ZoneCalculator],
+  ['timings', 'A module at another rate', TimingsCalculator],
+  ['label', 'Label', LabelCalculator],
+  ['step', 'Synchronous (1:1) limit', StepCalculator],
 ];
 
 /** The bench's pocket calculators, without a job. What is entered stands in the address. */
-export function WorkingsPage() {
+export function CalculatorsPage() {
   return (
     <main className="mx-auto w-full max-w-[1400px] px-5 py-4">
       <div className="mb-3 flex flex-wrap items-baseline gap-x-5">
-        <h1 className="text-answer font-bold">Workings</h1>
-        <nav aria-label="Workings" className="flex flex-wrap gap-x-4">
+        <h1 className="text-answer font-bold">Calculators</h1>
+        <nav aria-label="Calculators" className="flex flex-wrap gap-x-4">
           {WORKINGS.map(([id, title]) => (
             <a key={id} href={`#${id}`} className="link flex min-h-10 items-center text-aside">
               {title}

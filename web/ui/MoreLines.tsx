@@ -1,0 +1,29 @@
+import { Button } from './Button.tsx';
+
+/** The most lines a page of a list asks for; beyond them one searches. */
+export const SHOWN_MOST = 200;
+
+interface MoreLinesProps {
+  readonly shown: number;
+  readonly total: number;
+  readonly onMore: () => void;
+}
+
+/** Under a list that holds more than it shows: how much, and the way to the rest. */
+export function MoreLines({ shown, total, onMore }: MoreLinesProps) {
+  if (shown >= total) return null;
+  return (
+    <p className="mt-3">
+      <span className="text-muted">
+        {shown} of {total} shown.
+      </span>{' '}
+      {shown < SHOWN_MOST ? (
+        <Button look="quiet" onClick={onMore}>
+          Show more
+        </Button>
+      ) : (
+        'Search to find the others.'
+      )}
+    </p>
+  );
+}
