@@ -94,8 +94,16 @@ function SettingChoice({ step: { board, machine } }: { readonly step: SnapshotSt
 }
 
 /** What stops the placement on the board, or deserves a word, in the narrow column. */
-export function ReasonsSheet({ step: { machine, board } }: { readonly step: SnapshotStep }) {
+export function ReasonsSheet({ step }: { readonly step: SnapshotStep }) {
+  const { machine, board, isUnrecorded } = step;
   const { point } = board;
+  if (isUnrecorded)
+    return (
+      <AsideSheet title="Nothing recorded yet">
+        Drop an inventory or firmware file on the page, or pick a slot and type what its module’s
+        label says. If it came in without memory, save it as found.
+      </AsideSheet>
+    );
   const isBlocked = point.type === 'blocked';
   if (point.type === 'runs' && point.flags.length === 0) return null;
   return (

@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import type { Job } from '#contract/records';
 import type { SlotId } from '#core/machine';
 import { useShortcuts } from '../app/keys.ts';
-import { AnswerBar } from '../ui/AnswerBar.tsx';
+import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
 import { Button } from '../ui/Button.tsx';
 import { LimitsLadder } from '../visuals/LimitsLadder.tsx';
 import { BoardPart, ReasonsSheet } from './BoardPart.tsx';
@@ -79,11 +79,15 @@ export function InspectStep({ job }: { readonly job: Job }) {
             </BoardActions>
           }
         >
-          <PointAnswers
-            machine={machine}
-            point={board.point}
-            label={board.isPreview ? 'Would run' : 'Runs today'}
-          />
+          {step.isUnrecorded ? (
+            <Answer label="Runs today">Nothing recorded yet</Answer>
+          ) : (
+            <PointAnswers
+              machine={machine}
+              point={board.point}
+              label={board.isPreview ? 'Would run' : 'Runs today'}
+            />
+          )}
         </AnswerBar>
       }
     >

@@ -62,10 +62,15 @@ export function useSnapshotStep(job: Job, kind: SnapshotKind, from?: SnapshotKin
   };
   const describe = (placement: unknown, setting: unknown) =>
     pointText(operatingPoint(machine, placement as Placement, setting as Setting));
+  const { point } = board;
+  const isEmpty =
+    point.type === 'blocked' && point.blockers.every(({ type }) => type === 'nothing-fitted');
   return {
     machine,
     saved,
     board,
+    /** Nobody has said yet what is in the slots: no fault of the machine's. */
+    isUnrecorded: isEmpty && !saved && !board.isPreview,
     match,
     need,
     needWithGraphics: need === undefined ? undefined : need + machine.graphicsCarveOut.high,

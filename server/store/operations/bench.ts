@@ -19,13 +19,15 @@ import { readJob } from './readJobs.ts';
 
 /** A job's bench log, oldest first. Throws NotFoundError. */
 export async function readBench(db: Database, jobId: string): Promise<BenchLog> {
-  const [rows, accepted] = await Promise.all([
-    db.select().from(benchLog).where(eq(benchLog.jobId, jobId)).orderBy(asc(benchLog.seq)),
-    db
-      .select({ lines: quotes.lines })
-      .from(quotes)
-      .where(and(eq(quotes.jobId, jobId), eq(quotes.answer, 'accepted'))),
-  ]);
+  const rows = await db
+    .select()
+    .from(benchLog)
+    .where(eq(benchLog.jobId, jobId))
+    .orderBy(asc(benchLog.seq));
+  const accepted = await db
+    .select({ lines: quotes.lines })
+    .from(quotes)
+    .where(and(eq(quotes.jobId, jobId), eq(quotes.answer, 'accepted')));
   if (rows.length === 0) await readJob(db, jobId);
   // What the customer was given credit for is the shop's; everything else is theirs.
   const credited = accepted.some(({ lines }) => lines.some(({ kind }) => kind === 'credit'));

@@ -26,25 +26,39 @@ export async function readJob(db: Database, id: string): Promise<Job> {
     .where(eq(jobs.id, id));
   if (!row) throw new NotFoundError('This job');
   const { jobs: job, customers: customer } = row;
-  const [machine, ownSnapshots, ownMeasurements, events, [accepted], tests, back, level, shown] =
-    await Promise.all([
-      readMachine(db, job.machineId),
-      db.select().from(snapshots).where(eq(snapshots.jobId, id)).orderBy(asc(snapshots.kind)),
-      db
-        .select()
-        .from(measurements)
-        .where(eq(measurements.jobId, id))
-        .orderBy(asc(measurements.takenAt)),
-      db.select().from(jobEvents).where(eq(jobEvents.jobId, id)).orderBy(asc(jobEvents.id)),
-      db
-        .select({ number: quotes.number })
-        .from(quotes)
-        .where(and(eq(quotes.jobId, id), eq(quotes.answer, 'accepted'))),
-      db.select().from(memoryTests).where(eq(memoryTests.jobId, id)).orderBy(asc(memoryTests.at)),
-      db.select().from(returns).where(eq(returns.jobId, id)).orderBy(asc(returns.at)),
-      shopLevel(db),
-      shownRate(db, id),
-    ]);
+  // One after the other: a connection in a transaction answers one question at a time.
+  const machine = await readMachine(db, job.machineId);
+  const ownSnapshots = await db
+    .select()
+    .from(snapshots)
+    .where(eq(snapshots.jobId, id))
+    .orderBy(asc(snapshots.kind));
+  const ownMeasurements = await db
+    .select()
+    .from(measurements)
+    .where(eq(measurements.jobId, id))
+    .orderBy(asc(measurements.takenAt));
+  const events = await db
+    .select()
+    .from(jobEvents)
+    .where(eq(jobEvents.jobId, id))
+    .orderBy(asc(jobEvents.id));
+  const [accepted] = await db
+    .select({ number: quotes.number })
+    .from(quotes)
+    .where(and(eq(quotes.jobId, id), eq(quotes.answer, 'accepted')));
+  const tests = await db
+    .select()
+    .from(memoryTests)
+    .where(eq(memoryTests.jobId, id))
+    .orderBy(asc(memoryTests.at));
+  const back = await db
+    .select()
+    .from(returns)
+    .where(eq(returns.jobId, id))
+    .orderBy(asc(returns.at));
+  const level = await shopLevel(db);
+  const shown = await shownRate(db, id);
   const own = tests.map(({ jobId: _jobId, at, ...rest }) => ({ ...rest, at: at.toISOString() }));
   const current =
     ownSnapshots.find(({ kind }) => kind === 'as-fitted') ??
@@ -154,5 +168,7 @@ export async function listBatch(db: Database, batchId: string): Promise<Job[]> {
     .where(and(eq(jobs.batchId, batchId), isNull(jobs.closedAt)))
     .orderBy(asc(jobs.batchPosition));
   if (rows.length === 0) throw new NotFoundError('This batch');
-  return Promise.all(rows.map(({ id }) => readJob(db, id)));
+  const batch: Job[] = [];
+  for (const { id } of rows) batch.push(await readJob(db, id));
+  return batch;
 }
