@@ -29,6 +29,13 @@ const threadCount = z
   .min(1)
   .max(threads, `A machine has ${threads} threads at most.`);
 
+/** A result as its fields are named now: the multiply-add kernel had another name once. */
+export function currentResult(result: unknown): unknown {
+  if (typeof result !== 'object' || result === null || !('triad' in result)) return result;
+  const { triad: multiplyAdd, ...rest } = result;
+  return { multiplyAdd, ...rest };
+}
+
 /** What a carry code holds of a result. */
 export const probeEssence = z.strictObject({
   length: z.enum(PROBE_LENGTHS),
@@ -36,7 +43,7 @@ export const probeEssence = z.strictObject({
   threads: threadCount,
   marks: z.array(z.enum(PROBE_MARKS)).max(PROBE_MARKS.length),
   read: series(gigabytes),
-  triad: series(gigabytes),
+  multiplyAdd: series(gigabytes),
   reply: series(nanoseconds),
 });
 

@@ -67,7 +67,7 @@ test('a link scanned by another machine: it measures, and the result appears on 
   // The link has served: a second result is refused in words, and the code is still there to carry.
   await machine.getByRole('button', { name: 'Measure again' }).click();
   await machine.getByRole('button', { name: /^Measure / }).click();
-  await expect(machine.getByText(/^(reading|read|copy|triad|asking) o/)).toBeVisible();
+  await expect(machine.getByText(/^(reading|read|copy|multiply-add|asking) o/)).toBeVisible();
   // Out of sight for a moment: said at once, and on the result.
   const setHidden = (isHidden: boolean) =>
     machine.evaluate((value) => {
@@ -121,7 +121,7 @@ test('from a USB stick, without any network: measured, cancelled, checked for pa
   await typed.fill(code.toLowerCase().replaceAll('-', ' '));
   await baseline(page).getByRole('button', { name: 'Take the code' }).click();
   await expect(baseline(page).getByText(/by code/)).toBeVisible();
-  await expect(baseline(page).getByText('measuring page: triad')).toBeVisible();
+  await expect(baseline(page).getByText('measuring page: multiply-add')).toBeVisible();
   await expect(typed).toHaveValue('');
 
   await baseline(page)

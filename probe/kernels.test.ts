@@ -18,7 +18,7 @@ describe.each(KINDS)('%s', (engine, isPlain) => {
     expect([kernels.engine, kernels.buffer.byteLength]).toEqual([engine, 4 * MIB]);
   });
 
-  test('copy and triad do to the last element what they say, and nothing beyond', () => {
+  test('copy and multiplyAdd do to the last element what they say, and nothing beyond', () => {
     for (let at = 0; at < floats.length; at++) floats[at] = at;
     kernels.copy(0, 2 * MIB, MIB);
     expect([floats[0], floats[MIB / 8 - 1], floats[MIB / 8]]).toEqual([
@@ -26,7 +26,7 @@ describe.each(KINDS)('%s', (engine, isPlain) => {
       (3 * MIB) / 8 - 1,
       MIB / 8,
     ]);
-    kernels.triad(0, MIB, 2 * MIB, 0.5, MIB);
+    kernels.multiplyAdd(0, MIB, 2 * MIB, 0.5, MIB);
     for (const at of [0, 1, 77_777, MIB / 8 - 1])
       expect(floats[at]).toBe(MIB / 8 + at + 0.5 * ((2 * MIB) / 8 + at));
     expect(floats[MIB / 8]).toBe(MIB / 8);

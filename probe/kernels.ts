@@ -8,7 +8,7 @@ export interface Kernels {
   readonly buffer: ArrayBuffer;
   readonly read: (at: number, bytes: number) => number;
   readonly copy: (to: number, from: number, bytes: number) => void;
-  readonly triad: (a: number, b: number, c: number, s: number, bytes: number) => void;
+  readonly multiplyAdd: (a: number, b: number, c: number, s: number, bytes: number) => void;
   readonly chase: (at: number, steps: number) => number;
   /** Random whole lines from each start at once; one, four or eight chains. */
   readonly lines: (starts: readonly number[], steps: number) => number;
@@ -106,7 +106,7 @@ function plainKernels(mib: number): Kernels {
       for (let i = from >> 3, end = (from + bytes) >> 3; i < end; i++)
         floats[i + shift] = floats[i] as number;
     },
-    triad(a, b, c, s, bytes) {
+    multiplyAdd(a, b, c, s, bytes) {
       const [p, q, r] = [a >> 3, b >> 3, c >> 3];
       for (let i = 0, end = bytes >> 3; i < end; i++)
         floats[p + i] = (floats[q + i] as number) + s * (floats[r + i] as number);

@@ -49,8 +49,8 @@
       (br_if $turn
         (i32.lt_u (local.tee $from (i32.add (local.get $from) (i32.const 128))) (local.get $end)))))
 
-  ;; Triad: $a[i] = $b[i] + $s * $c[i], 64-bit floats.
-  (func (export "triad")
+  ;; Multiply-add: $a[i] = $b[i] + $s * $c[i], 64-bit floats.
+  (func (export "multiplyAdd")
     (param $a i32) (param $b i32) (param $c i32) (param $s f64) (param $bytes i32)
     (local $end i32) (local $factor v128)
     (local.set $factor (f64x2.splat (local.get $s)))

@@ -48,7 +48,7 @@ export interface Wanted {
 }
 
 /**
- * Measures the machine: ramp of reads to the plateau, read, copy and triad there, random lines,
+ * Measures the machine: ramp of reads to the plateau, read, copy and multiply-add there, random lines,
  * and the time to a reply over growing footprints. Windows during which the page was out of sight
  * are taken again.
  *
@@ -67,7 +67,7 @@ export async function measure(wanted: Wanted): Promise<ProbeResult> {
   cancelled.catch(() => undefined);
   try {
     const steady = <T>(work: () => Promise<T>) => Promise.race([inSight(work, marks), cancelled]);
-    const window = (kernel: 'read' | 'copy' | 'triad', workers: number) =>
+    const window = (kernel: 'read' | 'copy' | 'multiplyAdd', workers: number) =>
       steady(() =>
         credible(() => crew.window(kernel, workers, pace.window), PROBE_BOUNDS.rate, marks),
       );
@@ -107,9 +107,15 @@ export async function measure(wanted: Wanted): Promise<ProbeResult> {
       if (unrest(calmer) > NOISY) marks.add('noisy');
       return calmer;
     };
-    const kernel = (name: 'read' | 'copy' | 'triad') =>
-      repeated(`${name} on ${best} threads`, () => window(name, best));
-    const [read, copy, triad] = [await kernel('read'), await kernel('copy'), await kernel('triad')];
+    const kernel = (name: 'read' | 'copy' | 'multiplyAdd') =>
+      repeated(`${name === 'multiplyAdd' ? 'multiply-add' : name} on ${best} threads`, () =>
+        window(name, best),
+      );
+    const [read, copy, multiplyAdd] = [
+      await kernel('read'),
+      await kernel('copy'),
+      await kernel('multiplyAdd'),
+    ];
 
     const steps: { kib: number; ns: number }[] = [];
     const random: { chains: number; rate: number }[] = [];
@@ -142,7 +148,7 @@ export async function measure(wanted: Wanted): Promise<ProbeResult> {
       isolated: globalThis.crossOriginIsolated === true,
       marks: [...marks],
       ramp: ramp.map(({ threads: rung, rate }) => ({ threads: rung, rate: toFour(rate) })),
-      ...{ read: read.map(toFour), copy: copy.map(toFour), triad: triad.map(toFour) },
+      ...{ read: read.map(toFour), copy: copy.map(toFour), multiplyAdd: multiplyAdd.map(toFour) },
       random: random.map(({ chains, rate }) => ({ chains, rate: toFour(rate) })),
       steps: steps.map(({ kib, ns }) => ({ kib, ns: toFour(ns) })),
       reply: reply.map(toFour),

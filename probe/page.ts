@@ -82,7 +82,7 @@ const MARK_WORDS: Readonly<Record<ProbeMark, string>> = {
 function showResult(result: ProbeResult): void {
   show('result');
   const words = (value: number) => (value < 10 ? value.toFixed(2) : value.toFixed(1));
-  const { threads, read, reply, copy, triad, random, pattern } = result;
+  const { threads, read, reply, copy, multiplyAdd, random, pattern } = result;
   part('threads').textContent = `${threads} ${threads === 1 ? 'thread' : 'threads'}`;
   part('read').textContent = words(median(read));
   part('reply').textContent = words(median(reply));
@@ -107,7 +107,7 @@ function showResult(result: ProbeResult): void {
   );
   const rows: [string, string][] = [
     ['Copy', `${words(median(copy))} GB/s`],
-    ['Triad', `${words(median(triad))} GB/s`],
+    ['Multiply-add', `${words(median(multiplyAdd))} GB/s`],
     ...random.map(({ chains, rate }): [string, string] => [
       `Random access, ${chains} parallel`,
       `${words(rate)} GB/s`,

@@ -8,7 +8,7 @@ export type Task =
   | { readonly type: 'prepare'; readonly mib: number; readonly isPlain: boolean }
   | {
       readonly type: 'window';
-      readonly kernel: 'read' | 'copy' | 'triad';
+      readonly kernel: 'read' | 'copy' | 'multiplyAdd';
       readonly bytes: number;
       /** Moment all workers start at, by the clock they share. */
       readonly startAt: number;
@@ -58,16 +58,17 @@ function handle(task: Task): unknown {
 }
 
 function runWindow({ kernel, bytes, startAt, ms }: Extract<Task, { type: 'window' }>) {
-  const part = Math.floor(bytes / { read: 1, copy: 2, triad: 3 }[kernel] / PIECE) * PIECE || PIECE;
+  const part =
+    Math.floor(bytes / { read: 1, copy: 2, multiplyAdd: 3 }[kernel] / PIECE) * PIECE || PIECE;
   // Arrays that start at the same place of a page would hinder one another.
   const [b, c] = [part + STAGGER, 2 * (part + STAGGER)];
-  const moved = { read: 1, copy: 2, triad: 3 }[kernel];
+  const moved = { read: 1, copy: 2, multiplyAdd: 3 }[kernel];
   while (now() < startAt);
   let pieces = 0;
   for (let at = 0; ; at = at + PIECE >= part ? 0 : at + PIECE) {
     if (kernel === 'read') sink ^= kernels.read(at, PIECE);
     else if (kernel === 'copy') kernels.copy(at, b + at, PIECE);
-    else kernels.triad(at, b + at, c + at, 0.5, PIECE);
+    else kernels.multiplyAdd(at, b + at, c + at, 0.5, PIECE);
     pieces++;
     // Counted from the common start: a thread that was kept waiting did less in the same time, and
     // windows that lie one after the other are never added up as if they were at once.

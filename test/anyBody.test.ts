@@ -66,7 +66,7 @@ beforeAll(async () => {
     saveSnapshot: anyOf(`${jobPath}/snapshots/planned`, {
       ...{ placement, setting: 'standard', version: 0 },
     }),
-    addMeasurement: anyOf(`${jobPath}/measurements`, { ...run, test: 'triad' }),
+    addMeasurement: anyOf(`${jobPath}/measurements`, { ...run, test: 'multiply-add' }),
     changeMeasurement: anyOf(`${jobPath}/measurements/${measurements[0]?.id ?? ''}`, {
       ...{ ...run, version: 1 },
     }),

@@ -5,7 +5,7 @@ import type { Problem } from '#contract/problem';
 import type { Job } from '#contract/records';
 import { carryCode, simulateProbe } from '#core/proving';
 import type { ProbeResult } from '#core/proving';
-import { tickets } from '../server/store/schema/index.ts';
+import { probeResults, tickets } from '../server/store/schema/index.ts';
 import { Api, module } from './support/api.ts';
 import { desktop, running } from './support/builders.ts';
 import { freePort } from './support/freePort.ts';
@@ -60,9 +60,9 @@ describe('a link', () => {
     const { measurements, events } = await read(job);
     expect(measurements.map(({ test: name }) => name).sort()).toEqual([
       'measuring page: copy',
+      'measuring page: latency',
+      'measuring page: multiply-add',
       'measuring page: read',
-      'measuring page: reply',
-      'measuring page: triad',
     ]);
     expect(measurements.find(({ test: name }) => name === 'measuring page: read')).toMatchObject({
       ...{ runs: brought.read, power: 'mains, full power', isLowerBound: true },
@@ -151,7 +151,7 @@ describe('the measuring door', () => {
   test.each([
     ['a rate of no machine', { read: Array<number>(9).fill(90_000) }, /read.*5000 GB\/s or less/],
     ['a reply quicker than light', { reply: Array<number>(9).fill(0.01) }, /0.2 ns or more/],
-    ['too few windows', { triad: [20, 20] }, /5 runs or more/],
+    ['too few windows', { multiplyAdd: [20, 20] }, /5 runs or more/],
     ['no number', { copy: [null, 2, 3, 4, 5] }, /copy/],
     ['something smuggled in', { note: 'x' }, /note/],
     ['a thousand times the threads', { threads: 4096 }, /1024 threads at most/],
@@ -225,6 +225,23 @@ describe('a result carried by hand', () => {
     const wrong = await api.problem('POST', path, bring({ code: '5010 M7Q0' }));
     expect(wrong).toMatchObject({ fields: [{ path: 'code' }] });
     expect(wrong.detail).toContain('8 characters instead of 32');
+  });
+
+  test('by file, and as kept: the multiply-add kernel is read by its earlier name too', async () => {
+    const job = await api.jobWithFound();
+    const { multiplyAdd, ...rest } = result();
+    const earlier = { ...rest, triad: multiplyAdd };
+    await api.ok('POST', `/jobs/${job.id}/carried`, bring({ file: earlier }));
+    const { measurements } = await read(job);
+    const own = measurements.find(({ test: name }) => name === 'measuring page: multiply-add');
+    expect(own?.runs).toEqual(multiplyAdd);
+    // A row as an earlier server wrote it, or a backup of one brings it.
+    await api.server.db
+      .update(probeResults)
+      .set({ result: earlier as never })
+      .where(eq(probeResults.jobId, job.id));
+    const [kept] = await api.ok<ProbeRecord[]>('GET', `/jobs/${job.id}/results`);
+    expect(kept?.result).toEqual({ multiplyAdd, ...rest });
   });
 
   test('by file: whole; a file already sent is known again, another file is refused', async () => {

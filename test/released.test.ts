@@ -9,6 +9,7 @@ import { pino } from 'pino';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { JobSummary } from '#contract/records';
 import { seedDemo } from '#demo/seed';
+import { openStore } from '#server/store/openStore';
 import { startServer } from '#server/startServer';
 import { engineOptions, migrationsFolder, storeOptions } from '#server/store/options';
 import { emptyDatabase } from './support/emptyDatabase.ts';
@@ -62,7 +63,7 @@ function changesUpTo(count: number): string {
 }
 
 /** A database of an earlier schema, with every row of the demo world it has room for. */
-async function ofSchema(count: number): Promise<{ image: Blob; held: Tables }> {
+async function ofSchema(count: number, besides = ''): Promise<{ image: Blob; held: Tables }> {
   const client = await PGlite.create({ ...engineOptions, loadDataDir: blank });
   await migrate(drizzle(client, storeOptions), { migrationsFolder: changesUpTo(count) });
   const held: Tables = new Map();
@@ -81,7 +82,7 @@ async function ofSchema(count: number): Promise<{ image: Blob; held: Tables }> {
       rows.map((row) => Object.fromEntries(known.map((name) => [name, row[name]]))),
     );
   }
-  await client.exec(`set session_replication_role = origin`);
+  await client.exec(`${besides}; set session_replication_role = origin`);
   const image = await client.dumpDataDir('none');
   await client.close();
   return { image, held };
@@ -135,5 +136,31 @@ describe('data of an earlier schema', () => {
         for (const part of at % 3 === 0 ? PARTS : ['']) await read(`/jobs/${id}${part}`);
     }
     await server.stop();
+  });
+
+  test('runs of the measuring page take the names its tests have now', async () => {
+    const before = journal.entries.findIndex(({ tag }) => tag === '0015_multiply_add');
+    const { image } = await ofSchema(
+      before,
+      `update measurements set test = 'measuring page: triad' where id = (select min(id) from measurements);
+       update measurements set test = 'measuring page: reply' where id = (select max(id) from measurements);
+       update ledger set entry = jsonb_set(entry, '{gains}', '[{"test": "measuring page: triad"}]')`,
+    );
+    const store = await openStore({ type: 'memory', image });
+    const told: unknown = await store.db.execute(
+      sql`select (select test from measurements order by id limit 1) as first,
+                 (select test from measurements order by id desc limit 1) as last,
+                 (select entry -> 'gains' -> 0 ->> 'test' from ledger limit 1) as gained`,
+    );
+    expect(told).toMatchObject({
+      rows: [
+        {
+          first: 'measuring page: multiply-add',
+          last: 'measuring page: latency',
+          gained: 'measuring page: multiply-add',
+        },
+      ],
+    });
+    await store.close();
   });
 });

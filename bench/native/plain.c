@@ -1,5 +1,5 @@
 /* The yardstick of the measuring page: the same work as plain loops, for the system compiler.
- * usage: plain read|triad|chase THREADS MIB_EACH WINDOW_MS REPEATS -> one figure a line,
+ * usage: plain read|multiplyAdd|chase THREADS MIB_EACH WINDOW_MS REPEATS -> one figure a line,
  * GB/s of all threads together, or ns for a step of the chase (one thread). */
 #include <pthread.h>
 #include <stdint.h>
@@ -37,13 +37,13 @@ static uint64_t read_piece(const uint64_t *at) {
   return sum;
 }
 
-static void triad_piece(double *restrict a, const double *restrict b, const double *restrict c) {
+static void multiply_add(double *restrict a, const double *restrict b, const double *restrict c) {
   for (size_t i = 0; i < PIECE / 8; i++) a[i] = b[i] + 0.5 * c[i];
 }
 
 static void *work(void *given) {
   const int self = (int)(intptr_t)given;
-  const int arrays = strcmp(kind, "triad") == 0 ? 3 : 1;
+  const int arrays = strcmp(kind, "multiplyAdd") == 0 ? 3 : 1;
   const size_t part = bytes / arrays / PIECE * PIECE;
   char *base = memory(bytes + 4096);
   double *filled = (double *)base;
@@ -57,7 +57,7 @@ static void *work(void *given) {
       if (arrays == 1)
         sink ^= read_piece((uint64_t *)(base + at));
       else
-        triad_piece((double *)(base + at), (double *)(base + part + 1024 + at),
+        multiply_add((double *)(base + at), (double *)(base + part + 1024 + at),
                     (double *)(base + 2 * (part + 1024) + at));
       at = at + 2 * PIECE > part ? 0 : at + PIECE;
       pieces++;

@@ -5,7 +5,7 @@ import type { ProbeEssence } from './probe.ts';
  * The carry code: a result small enough to be read off a screen and typed in.
  *
  * 160 bits as 32 characters, in eight groups of four:
- * version 3 · length 2 · engine 1 · threads 10 · marks 10 · read, triad, reply 38 each · checksum 20.
+ * version 3 · length 2 · engine 1 · threads 10 · marks 10 · read, multiplyAdd, reply 38 each · checksum 20.
  * A series is its median as 13 bits of logarithm (0.01 to 50,000, steps of 0.19 %) and five runs
  * as 5-bit deviations from it (steps of 0.5 %, at most 7.5 % either way; farther runs are cut to
  * that and the mark `noisy` is set).
@@ -22,7 +22,7 @@ const RUNS_CARRIED = PROBE_BOUNDS.runs.least;
 /** What runs of a code are rounded to, as a share of their median. */
 export const CARRIED_STEP = 0.005;
 const MOST_DEVIATION = 15;
-const SERIES = ['read', 'triad', 'reply'] as const;
+const SERIES = ['read', 'multiplyAdd', 'reply'] as const;
 
 /** What is wrong with a code as typed. */
 export type CarryFault =
@@ -105,8 +105,8 @@ export function readCarryCode(
     );
   };
   const marks = PROBE_MARKS.filter((_, bit) => (marked >> bit) & 1);
-  const [read, triad, reply] = [runs(), runs(), runs()];
-  return { ok: true, value: { length, engine, threads, marks, read, triad, reply } };
+  const [read, multiplyAdd, reply] = [runs(), runs(), runs()];
+  return { ok: true, value: { length, engine, threads, marks, read, multiplyAdd, reply } };
 }
 
 function packed(runs: readonly number[]) {

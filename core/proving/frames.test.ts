@@ -65,7 +65,9 @@ describe('reading a frame log', () => {
         'ms',
       ],
       [
-        ['a,time,ms between', ...times.map((ms, one) => `x,${stamps[one] ?? 0},${ms}`)].join('\n'),
+        ['a,time,ms per frame', ...times.map((ms, one) => `x,${stamps[one] ?? 0},${ms}`)].join(
+          '\n',
+        ),
         'frame time',
         'ms',
       ],

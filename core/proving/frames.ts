@@ -82,7 +82,7 @@ function unitFor(duration: number): FrameUnit | undefined {
 
 const HINTS: readonly (readonly [RegExp, FrameColumn])[] = [
   [/fps|frame ?rate|bildrate/i, 'frame rate'],
-  [/between|frame ?time|duration|delta|dauer|dur[ée]e|tiempo|bildzeit/i, 'frame time'],
+  [/per frame|frame ?time|duration|delta|dauer|dur[ée]e|tiempo|bildzeit/i, 'frame time'],
   [/stamp|elapsed|^time|zeit|temps|hora/i, 'time stamp'],
 ];
 

@@ -31,7 +31,7 @@ const anyEssence: fc.Arbitrary<ProbeEssence> = fc.record({
   threads: fc.integer({ min: 1, max: 1023 }),
   marks: fc.subarray([...PROBE_MARKS]),
   read: anySeries(0.1, 4000),
-  triad: anySeries(0.1, 4000),
+  multiplyAdd: anySeries(0.1, 4000),
   reply: anySeries(1, 9000),
 });
 
@@ -48,7 +48,7 @@ describe('the carry code', () => {
           ...{ length: essence.length, engine: essence.engine, threads: essence.threads },
         });
         expect(new Set([...marks, 'noisy'])).toEqual(new Set([...essence.marks, 'noisy']));
-        for (const name of ['read', 'triad', 'reply'] as const) {
+        for (const name of ['read', 'multiplyAdd', 'reply'] as const) {
           expect(read.value[name]).toHaveLength(5);
           const spread = 0.1 / Math.min(...essence[name]);
           expect(Math.abs(median(read.value[name]) / median(essence[name]) - 1)).toBeLessThan(
@@ -66,7 +66,11 @@ describe('the carry code', () => {
   test('a run far from the others is cut, and the code says the figures are noisy', () => {
     const essence: ProbeEssence = {
       ...{ length: 'quick', engine: 'simd kernels', threads: 8, marks: [] },
-      ...{ read: [30, 30, 30, 30, 20], triad: [20, 20, 20, 20, 20], reply: [80, 80, 80, 80, 80] },
+      ...{
+        read: [30, 30, 30, 30, 20],
+        multiplyAdd: [20, 20, 20, 20, 20],
+        reply: [80, 80, 80, 80, 80],
+      },
     };
     const read = readCarryCode(carryCode(essence));
     expect(read).toMatchObject({ ok: true, value: { marks: ['noisy'] } });
@@ -152,8 +156,8 @@ describe('a simulated machine', () => {
     expect(runs.map(({ test: name }) => name)).toEqual([
       'measuring page: read',
       'measuring page: copy',
-      'measuring page: triad',
-      'measuring page: reply',
+      'measuring page: multiply-add',
+      'measuring page: latency',
     ]);
     expect(runs.every(({ conditions }) => conditions === 'simulated')).toBe(true);
   });

@@ -46,7 +46,7 @@ export interface ProbeEssence {
   readonly marks: readonly ProbeMark[];
   /** Windows at the best number of threads, GB/s (10⁹ bytes a second), warm-up dropped. */
   readonly read: readonly number[];
-  readonly triad: readonly number[];
+  readonly multiplyAdd: readonly number[];
   /** Time to the first reply of a dependent read over the largest footprint, ns. */
   readonly reply: readonly number[];
 }
@@ -111,8 +111,8 @@ export function rungsOf(threads: number): number[] {
 export const PROBE_TESTS = {
   read: { metric: 'bandwidth', test: 'measuring page: read' },
   copy: { metric: 'bandwidth', test: 'measuring page: copy' },
-  triad: { metric: 'bandwidth', test: 'measuring page: triad' },
-  reply: { metric: 'latency', test: 'measuring page: reply' },
+  multiplyAdd: { metric: 'bandwidth', test: 'measuring page: multiply-add' },
+  reply: { metric: 'latency', test: 'measuring page: latency' },
 } as const;
 
 /**

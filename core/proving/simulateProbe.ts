@@ -45,7 +45,7 @@ export function simulateProbe(
   return {
     ...{ id: hexId(visit), length: 'quick', engine: 'simd kernels', threads, marks },
     ...{ isolated: false, footprint: 384, ramp },
-    ...{ read: series(plateau), copy: series(plateau * 0.93), triad: series(plateau * 0.96) },
+    ...{ read: series(plateau), copy: series(plateau * 0.93), multiplyAdd: series(plateau * 0.96) },
     random: [1, 4, 8].map((chains) => ({
       chains,
       rate: around(((64 * chains) / replyTime) * 0.95 ** (chains - 1)),

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { and, desc, eq, isNull } from 'drizzle-orm';
 import { customAlphabet } from 'nanoid';
-import { probeResult } from '#contract/measuring';
+import { currentResult, probeResult } from '#contract/measuring';
 import type {
   CarriedInput,
   MadeTicket,
@@ -155,7 +155,7 @@ function fromCode(code: string): { id: string; way: ResultWay; result: ProbeEsse
 }
 
 function fromFile(file: unknown): { id: string; way: ResultWay; result: ProbeResult } {
-  const read = probeResult.safeParse(file);
+  const read = probeResult.safeParse(currentResult(file));
   if (!read.success) {
     const [issue] = read.error.issues;
     throw new StateError(
@@ -200,7 +200,7 @@ export async function listResults(db: Database, jobId: string): Promise<ProbeRec
     ...rest,
     at: at.toISOString(),
     // Read-only lists in the core, plain ones in the contract.
-    result: rest.result as ProbeRecord['result'],
+    result: currentResult(rest.result) as ProbeRecord['result'],
   }));
 }
 

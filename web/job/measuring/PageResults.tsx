@@ -63,7 +63,7 @@ function Details({ record: { result } }: { readonly record: ProbeRecord }) {
       `${figure(rate)} GB/s`,
     ]),
     ...steps.map(({ kib, ns }): [string, string] => [
-      `Reply over ${kib < 1024 ? `${kib} KB` : `${Math.round(kib / 1024)} MB`}`,
+      `Latency over ${kib < 1024 ? `${kib} KB` : `${Math.round(kib / 1024)} MB`}`,
       `${figure(ns)} ns`,
     ]),
     ['Memory covered', `${figure(footprint)} MB`],
