@@ -94,7 +94,7 @@ test('a machine is known before it is touched: dump, images, a sticker, one conf
   await page.getByRole('button', { name: /Save as found/ }).click();
 
   // Baseline, with what must be the same afterwards; out and in as a table.
-  await page.getByLabel('Power').selectOption('mains, full power');
+  await page.getByLabel('Power', { exact: true }).selectOption('mains, full power');
   await page.getByLabel('Browser or program').fill('bench page');
   await page.getByLabel('Runs, GB/s').fill('24.0 24.2 23.9');
   await page.getByRole('button', { name: 'Add runs' }).click();

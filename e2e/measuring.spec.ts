@@ -196,7 +196,7 @@ test('simulated on one computer: paired is proven; single-channel leads to the f
   await expect(page.getByText('Runs single-channel').first()).toBeVisible();
   await page.getByRole('link', { name: 'Find out why' }).click();
   await expect(page.getByText('What is the symptom?')).toBeVisible();
-  await page.getByRole('button', { name: /one channel/i }).click();
+  await page.getByRole('button', { name: /single-channel/i }).click();
   await expect(page.getByText(/Next check/i).first()).toBeVisible();
 });
 
