@@ -54,6 +54,7 @@ const deviceClaim = z.strictObject({
 const board = z.strictObject({
   systemMaker: z.string().optional(),
   systemName: z.string().optional(),
+  systemVersion: z.string().optional(),
   boardName: z.string().optional(),
   processors: z.number().optional(),
   maxTotal: capacity.optional(),

@@ -6,6 +6,7 @@ import { ACTIVITY_CLASSES } from '#core/planning';
 import { DOUBTS, METRICS, POWER_MODES, RUNS, findRunFaults } from '#core/proving';
 import { explainNeedFault, explainRunFault } from '#core/explaining';
 import { STEPS } from '#core/walk';
+import { evidenceInput } from './evidence.ts';
 import { coverMap, interleave, memoryTest, returnRecord } from './bench.ts';
 import { machine, placement } from './machine.ts';
 import { memoryModule } from './memory.ts';
@@ -31,7 +32,12 @@ export const machineRecord = z.strictObject({
   interleave: interleave.nullable(),
   /** Parts that passed a memory test in it here: they count as listed. */
   provenParts: z.array(z.string()),
+  /** What firmware calls machines the shop took for this one; by this they are known again. */
+  knownAs: z.array(z.string()),
 });
+
+/** A machine of the library with how many jobs it has had here. */
+export const listedMachine = machineRecord.extend({ jobs: z.number().int() });
 
 /** A module of the catalogue: its label as typed, what was read from it, and how it can be had. */
 export const moduleInput = z.strictObject({
@@ -257,16 +263,47 @@ export const jobSummary = z.strictObject({
   batch: batchPlace.nullable(),
 });
 
-export const newJob = z.strictObject({
-  customer: z.union([z.strictObject({ id }), customerInput]),
-  machineId: id,
-  complaint: jobTerms.shape.complaint,
-  ...intakeTerms.partial().shape,
-  /** How many like machines; each becomes a job. */
-  count: z.number().int().min(1).max(50, 'A batch has 50 machines at most.').default(1),
-});
+/** Files that come with a machine weigh no more than this together; the rest is added to the job. */
+export const INTAKE_FILES_LIMIT = 16 * 2 ** 20;
+
+/** What a firmware calls a machine, plain. */
+export const firmwareName = z.string().min(1).max(260);
+
+export const newJob = z
+  .strictObject({
+    customer: z.union([z.strictObject({ id }), customerInput]),
+    /** A machine of the library; or else a new one, which goes into it. */
+    machineId: id.optional(),
+    newMachine: machine.optional(),
+    /** What its firmware calls it, so that it is known when the next one comes. */
+    knownAs: firmwareName.optional(),
+    complaint: jobTerms.shape.complaint,
+    ...intakeTerms.partial().shape,
+    needInput: needInput.optional(),
+    /** Files of the machine, kept as evidence; of several like machines with the first job. */
+    documents: z.array(evidenceInput).max(50, 'Add the rest once the job is open.').default([]),
+    /** What the files say is fitted, where nothing about it is open: saved as found. */
+    found: snapshotInput.optional(),
+    /** How many like machines; each becomes a job. */
+    count: z.number().int().min(1).max(50, 'A batch has 50 machines at most.').default(1),
+  })
+  .superRefine(({ machineId, newMachine, documents }, context) => {
+    const fail = (path: string, message: string) =>
+      context.addIssue({ code: 'custom', path: [path], message });
+    if (machineId === undefined && newMachine === undefined)
+      fail('machineId', 'Choose the machine, or describe it first.');
+    if (machineId !== undefined && newMachine !== undefined)
+      fail('newMachine', 'A job is for one machine: one of the library, or a new one.');
+    const size = documents.reduce((sum, { base64 }) => sum + (base64.length * 3) / 4, 0);
+    if (size > INTAKE_FILES_LIMIT)
+      fail(
+        'documents',
+        'The files have 16 MB together at most. Add the rest once the job is open.',
+      );
+  });
 
 export type Customer = z.infer<typeof customer>;
+export type ListedMachine = z.infer<typeof listedMachine>;
 export type MachineRecord = z.infer<typeof machineRecord>;
 export type ModuleRecord = z.infer<typeof moduleRecord>;
 export type ModuleInput = z.infer<typeof moduleInput>;

@@ -12,7 +12,7 @@ import {
 } from './evidence.ts';
 import { inventoryInput, inventoryOutput } from './inventory.ts';
 import { machine } from './machine.ts';
-import { customer, machineRecord } from './records.ts';
+import { customer, firmwareName, listedMachine, machineRecord } from './records.ts';
 import { planSearchInput, planSearchOutput } from './planning.ts';
 import { byId, created, route, search, storesNothing } from './route.ts';
 import { id, version } from './text.ts';
@@ -89,8 +89,10 @@ export const routes = {
   listCustomers: route('get', '/customers', 'Customers by name', z.array(customer), {
     query: search,
   }),
-  listMachines: route('get', '/machines', 'The machine library', z.array(machineRecord), {
-    query: search,
+  listMachines: route('get', '/machines', 'The machine library', z.array(listedMachine), {
+    query: search.extend({
+      knownAs: firmwareName.optional().describe('Only those whose firmware is known by this name'),
+    }),
   }),
   createMachine: route('post', '/machines', 'Add a machine', machineRecord, {
     body: z.strictObject({ machine }),

@@ -59,7 +59,8 @@ beforeAll(async () => {
   examples = {
     createJob: anyOf('/jobs', {
       ...{ customer: { name: 'Net loft', contact: '12' }, machineId: job.machine.id },
-      ...{ complaint: 'Slow', count: 1 },
+      ...{ complaint: 'Slow', count: 1, knownAs: 'lantern | b7', documents: [] },
+      found: { placement, setting: 'standard' },
     }),
     importJob: anyOf('/jobs/import', { base64: Buffer.from(bundle).toString('base64') }),
     changeJob: anyOf(jobPath, { version: 1, need: 11, complaint: 'Slow' }),

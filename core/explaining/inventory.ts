@@ -1,6 +1,6 @@
 import type { FindingPlace, InventoryFinding, InventoryKind } from '../inventory/index.ts';
 import { exhausted } from '../units/index.ts';
-import { gb } from './words.ts';
+import { gb, list } from './words.ts';
 import type { Explanation } from './words.ts';
 
 const KIND_NAMES: Readonly<Record<InventoryKind, string>> = {
@@ -127,6 +127,12 @@ export function explainInventoryFinding(finding: InventoryFinding): Explanation 
         title: 'The table lists no memory',
         why: 'No structure of type 17 hangs on system memory.',
         mend: 'Export with administrator rights, or use another source.',
+      };
+    case 'several-machines':
+      return {
+        title: `The file is of several machines: ${list([...new Set(finding.names)])}`,
+        why: 'Which module is in which of them is open, so none was taken.',
+        mend: 'Save the table of each machine in a file of its own, and add the one of this machine.',
       };
     case 'array-ignored':
       return {

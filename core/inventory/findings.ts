@@ -60,6 +60,11 @@ export type InventoryFinding = { readonly place: FindingPlace } & (
     }
   | { readonly type: 'handle-twice'; readonly severity: 'caution' }
   | { readonly type: 'no-memory-devices'; readonly severity: 'error' }
+  | {
+      readonly type: 'several-machines';
+      readonly severity: 'error';
+      readonly names: readonly string[];
+    }
   | { readonly type: 'array-ignored'; readonly severity: 'note'; readonly use: string }
   | {
       readonly type: 'maximum-too-low';

@@ -48,6 +48,8 @@ export interface DeviceClaim {
 export interface BoardFacts {
   readonly systemMaker?: string | undefined;
   readonly systemName?: string | undefined;
+  /** Some makers put a code for the name, and the name here. */
+  readonly systemVersion?: string | undefined;
   readonly boardName?: string | undefined;
   /** Populated processor sockets. */
   readonly processors?: number | undefined;

@@ -61,6 +61,14 @@ export function readCim(text: string): InventoryReading {
       place: { part: 'file' },
       limit: MOST_ITEMS,
     });
+  const owners = new Set(items.flatMap((item) => ownerOf(item) ?? []));
+  if (owners.size > 1) {
+    findings.push({
+      ...{ type: 'several-machines', severity: 'error', place: { part: 'file' } },
+      names: [...owners].slice(0, MOST_ITEMS),
+    });
+    return done();
+  }
   const devices = items
     .slice(0, MOST_ITEMS)
     .flatMap((item, at) => readItem(item, at + 1, findings) ?? []);
@@ -78,6 +86,14 @@ function itemsOf(parsed: unknown): unknown[] | undefined {
   return Object.values(parsed).find(
     (value): value is unknown[] => Array.isArray(value) && value.some(isMemory),
   );
+}
+
+/** The machine an instance was fetched from, where a list taken over a network says it. */
+function ownerOf(item: unknown): string | undefined {
+  if (!isObject(item)) return undefined;
+  const key = Object.keys(item).find((one) => /(?:computer|system)name$|^__server$/i.test(one));
+  const owner = key === undefined ? undefined : item[key];
+  return typeof owner === 'string' && owner !== '' ? owner.slice(0, 120) : undefined;
 }
 
 const isMemory = (value: unknown): boolean =>

@@ -127,6 +127,7 @@ function boundBoard(board: BoardFacts, within: Bounding): BoardFacts {
     ...board,
     systemMaker: within.text('system maker', board.systemMaker, BOARD_NAME),
     systemName: within.text('system name', board.systemName, BOARD_NAME),
+    systemVersion: within.text('system version', board.systemVersion, BOARD_NAME),
     boardName: within.text('board name', board.boardName, BOARD_NAME),
     maxTotal: within.figure('maximum', board.maxTotal, {
       ...{ min: 1 / 1024, max: B.capacity, unit: ' GB' },

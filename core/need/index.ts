@@ -4,3 +4,4 @@ export { adviseNeed } from './advise.ts';
 export type { Advice } from './advise.ts';
 export { DRIVES, findNeedFaults, workingSet } from './workingSet.ts';
 export type { Drive, MeasuredPeak, NeedFault, NeedInput, WorkingSet } from './workingSet.ts';
+export { proposeActivities } from './proposed.ts';

@@ -9,6 +9,7 @@ export type {
   EvidenceSource,
   FieldRow,
 } from './evidence.ts';
+export { firmwareKey, sensibleName } from './firmwareNames.ts';
 export { MATCH_CONFIDENCE, locatorKey, matchLocators, readLocator } from './locators.ts';
 export type {
   LocatorMatch,
@@ -24,5 +25,7 @@ export { pictureOfFiles } from './pictureOfFiles.ts';
 export type { FilesPicture } from './pictureOfFiles.ts';
 export { DOCUMENT_KINDS, readDocument } from './readDocument.ts';
 export type { DocumentKind, EvidenceDocument, ReadDocument } from './readDocument.ts';
+export { foundByFiles, settingShown, takeIn } from './takeIn.ts';
+export type { Difference, FoundByFiles, KnownMachine, Recognised, TakenIn } from './takeIn.ts';
 export { reconcile } from './reconcile.ts';
 export type { Question, Reconciled, SlotPicture, Stray } from './reconcile.ts';

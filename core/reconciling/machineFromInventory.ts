@@ -2,6 +2,7 @@ import type { BoardFacts, DeviceClaim, InventoryReading } from '../inventory/ind
 import { SLOT_LIMIT, plainMachine } from '../machine/index.ts';
 import type { Machine, Placement, Slot, SolderedPart, UnevenTrait } from '../machine/index.ts';
 import type { FormFactor, MemoryModule } from '../memory/index.ts';
+import { sensibleName } from './firmwareNames.ts';
 import { readLocator } from './locators.ts';
 import { moduleOfClaim } from './moduleOfClaim.ts';
 
@@ -53,7 +54,7 @@ export function machineFromInventory(
   const { board } = reading;
   const machine: Machine = {
     ...plainMachine({
-      name: board?.systemName ?? board?.boardName ?? 'Machine from an inventory',
+      name: (board && sensibleName(board)) ?? 'Machine from its files',
       ...kindAndForm([...modules.values()], soldered.length > 0),
       ...{ generation: first.generation, channels: channels.length, slotsPerChannel: 0 },
     }),

@@ -38,7 +38,7 @@ const REQUESTS_PER_MINUTE = 6000;
 const isJson = ({ headers }: IncomingMessage) =>
   (headers['content-type'] ?? '').startsWith('application/json');
 const carriesFiles = ({ url = '' }: IncomingMessage) =>
-  /^\/(?:inventory\/read|modules\/import|plans\/search|jobs\/import|jobs\/[^/]+\/evidence|machines\/[^/]+\/photo)(?:\?|$)/.test(
+  /^\/(?:inventory\/read|modules\/import|plans\/search|jobs|jobs\/import|jobs\/[^/]+\/evidence|machines\/[^/]+\/photo)(?:\?|$)/.test(
     url,
   );
 

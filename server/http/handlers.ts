@@ -14,6 +14,7 @@ import * as covers from '../store/operations/covers.ts';
 import * as faults from '../store/operations/faults.ts';
 import * as drawer from '../store/operations/drawer.ts';
 import { leaveOut, readLedger, readShares } from '../store/operations/ledger.ts';
+import { openJob } from '../store/operations/openJobs.ts';
 import * as library from '../store/operations/library.ts';
 import * as measuring from '../store/operations/measuring.ts';
 import * as quotes from '../store/operations/quotes.ts';
@@ -35,7 +36,7 @@ export function createHandlers(db: Database, { door, backups, isDemo }: HandlerP
   return {
     health: () => Promise.resolve({ ok: true, isDemo }),
     listJobs: ({ query }) => listJobs(db, query),
-    createJob: ({ body }) => change.createJob(db, body),
+    createJob: ({ body }) => openJob(db, body),
     importJob: ({ body }) => putJobBundle(db, Buffer.from(body.base64, 'base64')),
     readJob: ({ params }) => readJob(db, params.id),
     changeJob: ({ params, body }) => change.changeJob(db, params.id, body),
@@ -88,7 +89,7 @@ export function createHandlers(db: Database, { door, backups, isDemo }: HandlerP
     nameMaker: ({ params, body }) => library.nameMaker(db, params.key, body.name),
     forgetMaker: ({ params }) => library.forgetMaker(db, params.key),
     listCustomers: ({ query }) => library.listCustomers(db, query.search),
-    listMachines: ({ query }) => library.listMachines(db, query.search),
+    listMachines: ({ query }) => library.listMachines(db, query),
     createMachine: ({ body }) => library.createMachine(db, body.machine),
     readMachine: ({ params }) => library.readMachine(db, params.id),
     changeMachine: ({ params, body }) => library.changeMachine(db, params.id, body),

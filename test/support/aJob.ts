@@ -16,7 +16,7 @@ export function aJob(more: Partial<Job> = {}, machine: Machine = desktop()): Job
     customer: { id: 'customer-1', version: 1, name: 'Net loft', contact: '' },
     machine: {
       ...{ id: 'machine-1', version: 1, machine, locators: {}, coverMap: null },
-      ...{ hasPhoto: false, interleave: null, provenParts: [] },
+      ...{ hasPhoto: false, interleave: null, provenParts: [], knownAs: [] },
     },
     snapshots: [
       { kind: 'as-found', version: 1, placement: found, setting: 'standard', savedAt: NOON },

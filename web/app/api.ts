@@ -229,6 +229,11 @@ export const api = createApi({
         query: (search) => ({ route: 'listMachines', query: { search } }),
         providesTags: ['machines'],
       }),
+      /** Those of the library a firmware's name is known to be. */
+      machinesKnownAs: build.query<Output<'listMachines'>, string>({
+        query: (knownAs) => ({ route: 'listMachines', query: { search: '', knownAs } }),
+        providesTags: ['machines'],
+      }),
       machine: build.query<Output<'readMachine'>, string>({
         query: (id) => ({ route: 'readMachine', params: { id } }),
         providesTags: ['machines'],

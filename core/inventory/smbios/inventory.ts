@@ -31,8 +31,11 @@ export interface Mapping {
 export interface BoardNames {
   readonly systemMaker?: string | undefined;
   readonly systemName?: string | undefined;
+  readonly systemVersion?: string | undefined;
   readonly boardName?: string | undefined;
   readonly processors: number;
+  /** What each structure of type 1 says of its system, all fields in one text; the standard has one. */
+  readonly systems: readonly { readonly name: string; readonly all: string }[];
 }
 
 /** All parts, from the binary table or from its listing alike. */
@@ -60,8 +63,15 @@ export function assembleInventory({ names, arrays, devices, mapping }: TablePart
     const place = { part: 'structure', number: handle } as const;
     findings.push({ type: 'array-ignored', severity: 'note', place, use });
   }
-  const own = devices.filter(({ array }) => !ignored.has(array));
-  if (own.length === 0)
+  const isOfSeveral = new Set(names.systems.map(({ all }) => all)).size > 1;
+  if (isOfSeveral)
+    findings.push({
+      ...{ type: 'several-machines', severity: 'error', place: { part: 'file' } },
+      names: names.systems.map(({ name }) => name),
+    });
+  // Two tables put together would make one machine with the slots of both.
+  const own = isOfSeveral ? [] : devices.filter(({ array }) => !ignored.has(array));
+  if (!isOfSeveral && own.length === 0)
     findings.push({ type: 'no-memory-devices', severity: 'error', place: { part: 'file' } });
   const systems = arrays.filter(({ isSystemMemory }) => isSystemMemory);
   const maximum = systems.reduce((sum, { maxGib = 0 }) => sum + maxGib, 0);
@@ -85,6 +95,7 @@ export function assembleInventory({ names, arrays, devices, mapping }: TablePart
     board: {
       systemMaker: names.systemMaker,
       systemName: names.systemName,
+      systemVersion: names.systemVersion,
       boardName: names.boardName,
       ...(names.processors > 0 ? { processors: names.processors } : {}),
       ...(maximum > 0 && maximum <= 65_536 ? { maxTotal: gib(maximum) } : {}),

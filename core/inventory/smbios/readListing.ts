@@ -81,9 +81,14 @@ export function readListing(text: string): InventoryReading {
     names: {
       systemMaker: value(of(1)[0], 'manufacturer'),
       systemName: value(of(1)[0], 'product name'),
+      systemVersion: value(of(1)[0], 'version'),
       boardName: value(of(2)[0], 'product name'),
       processors: of(4).filter(({ values }) => /^populated/i.test(values.get('status') ?? ''))
         .length,
+      systems: of(1).map((one) => ({
+        name: value(one, 'product name') ?? 'a machine without a name',
+        all: JSON.stringify([...one.values]),
+      })),
     },
     arrays: of(16).map(readArray),
     devices: of(17).map((one) => readDevice(one, findings)),

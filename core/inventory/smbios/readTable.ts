@@ -34,9 +34,18 @@ export function readSmbios(bytes: Uint8Array): InventoryReading | undefined {
     names: {
       systemMaker: text(of(1)[0], 0x04),
       systemName: text(of(1)[0], 0x05),
+      systemVersion: text(of(1)[0], 0x06),
       boardName: text(of(2)[0], 0x05),
       // DSP0134, 7.5: bit 6 of the status = socket populated.
       processors: of(4).filter(({ data }) => data.bits(0x18, 6, 1) === 1).length,
+      systems: of(1).map((one) => ({
+        name: text(one, 0x05) ?? 'a machine without a name',
+        // Name, serial number and UUID (7.2): any that differs is another machine.
+        all: JSON.stringify([
+          ...[0x04, 0x05, 0x07].map((at) => text(one, at) ?? ''),
+          ...Array.from({ length: 16 }, (_, at) => one.data.u8(0x08 + at)),
+        ]),
+      })),
     },
     arrays: of(16).map(readArray),
     devices: of(17).map((one) => readDevice(one, findings)),

@@ -4,7 +4,6 @@ import type {
   Job,
   JobTerms,
   MeasurementInput,
-  NewJob,
   SnapshotInput,
   SnapshotKind,
 } from '#contract/records';
@@ -13,47 +12,11 @@ import { operatingPoint } from '#core/operating-point';
 import { workingSet } from '#core/need';
 import { METRIC_TRAITS, fingerprint } from '#core/proving';
 import type { Database } from '../openStore.ts';
-import {
-  benchLog,
-  customers,
-  jobEvents,
-  jobs,
-  ledger,
-  measurements,
-  snapshots,
-} from '../schema/index.ts';
+import { benchLog, jobEvents, jobs, ledger, measurements, snapshots } from '../schema/index.ts';
 import { ConflictError, NotFoundError, StateError } from './errors.ts';
 import { enterLedger } from './ledger.ts';
-import { findOrAddCustomer, newId, readMachine } from './library.ts';
+import { newId, readMachine } from './library.ts';
 import { readJob } from './readJobs.ts';
-
-/**
- * Opens a job for a known or a new customer; for a batch one for each machine, all with the same
- * intake. The first one is returned.
- */
-export async function createJob(
-  db: Database,
-  { customer, count, ...intake }: NewJob,
-): Promise<Job> {
-  return db.transaction(async (tx) => {
-    const machine = await readMachine(tx, intake.machineId);
-    const customerId = 'id' in customer ? customer.id : await findOrAddCustomer(tx, customer);
-    const [known] = await tx.select().from(customers).where(eq(customers.id, customerId));
-    if (!known) throw new NotFoundError('This customer');
-    const batchId = count > 1 ? newId() : undefined;
-    const ids = Array.from({ length: count }, newId);
-    for (const [at, id] of ids.entries()) {
-      const batch = batchId && { batchId, batchPosition: at + 1, batchSize: count };
-      const fields = Object.fromEntries(
-        Object.entries(intake).filter(([, value]) => value !== undefined),
-      ) as Pick<NewJob, 'machineId' | 'complaint'>;
-      await tx.insert(jobs).values({ id, customerId, ...fields, ...batch });
-      const place = batchId ? `, ${at + 1} of ${count}` : '';
-      await addEvent(tx, id, 'opened', `Opened for ${known.name}: ${machine.machine.name}${place}`);
-    }
-    return readJob(tx, ids[0] ?? '');
-  });
-}
 
 /** Changes the terms of a job, if it is still at the version the change started from. */
 export async function changeJob(

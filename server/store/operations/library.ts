@@ -1,10 +1,10 @@
 import { and, asc, eq, ilike, sql } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
-import type { Customer, MachineRecord } from '#contract/records';
+import type { Customer, ListedMachine, MachineRecord } from '#contract/records';
 import type { MakerRecord } from '#contract/evidence';
 import type { Machine } from '#core/machine';
 import type { Database } from '../openStore.ts';
-import { coverPhotos, customers, ledger, machines, makers } from '../schema/index.ts';
+import { coverPhotos, customers, jobs, ledger, machines, makers } from '../schema/index.ts';
 import { ConflictError, NotFoundError, StateError } from './errors.ts';
 
 const LIST_LIMIT = 500;
@@ -51,20 +51,46 @@ const machineColumns = {
   locators: machines.locators,
   coverMap: machines.coverMap,
   interleave: machines.interleave,
+  knownAs: machines.knownAs,
   hasPhoto: sql<boolean>`exists (select 1 from ${coverPhotos} where ${coverPhotos.machineId} = ${machines.id})`,
   provenParts: sql<
     string[]
   >`coalesce((select jsonb_agg(distinct part order by part) from ${ledger}, jsonb_array_elements_text(${ledger.proven}) as part where ${ledger.machineId} = ${machines.id}), '[]'::jsonb)`,
 };
 
-/** Machines whose name holds the text, by name. */
-export async function listMachines(db: Database, search: string): Promise<MachineRecord[]> {
+/** Machines whose name holds the text, by name, with how many jobs each has had. */
+export async function listMachines(
+  db: Database,
+  { search, knownAs }: { search: string; knownAs?: string | undefined },
+): Promise<ListedMachine[]> {
+  const counted = db
+    .select({ machineId: jobs.machineId, jobs: sql<number>`count(*)::int`.as('jobs') })
+    .from(jobs)
+    .groupBy(jobs.machineId)
+    .as('counted');
   return db
-    .select(machineColumns)
+    .select({ ...machineColumns, jobs: sql<number>`coalesce(${counted.jobs}, 0)` })
     .from(machines)
-    .where(ilike(machines.name, containing(search)))
-    .orderBy(asc(machines.name))
+    .leftJoin(counted, eq(counted.machineId, machines.id))
+    .where(
+      and(
+        ilike(machines.name, containing(search)),
+        knownAs === undefined
+          ? undefined
+          : sql`${machines.knownAs} @> ${JSON.stringify([knownAs])}::jsonb`,
+      ),
+    )
+    .orderBy(asc(machines.name), asc(machines.id))
     .limit(LIST_LIMIT);
+}
+
+/** Keeps what a firmware calls a machine, so that the next one is known by its files. */
+export async function rememberFirmware(db: Database, id: string, knownAs: string): Promise<void> {
+  const name = JSON.stringify([knownAs]);
+  await db
+    .update(machines)
+    .set({ knownAs: sql`${machines.knownAs} || ${name}::jsonb` })
+    .where(and(eq(machines.id, id), sql`not ${machines.knownAs} @> ${name}::jsonb`));
 }
 
 /** One machine. Throws NotFoundError. */

@@ -36,6 +36,8 @@ export const machines = pgTable(
     locators: jsonb().$type<Record<string, string>>().notNull().default({}),
     coverMap: jsonb().$type<CoverMap>(),
     interleave: jsonb().$type<Interleave>(),
+    /** What firmware calls machines the shop took for this one. */
+    knownAs: jsonb().$type<string[]>().notNull().default([]),
   },
   ({ name }) => [wordIndex('machines_name_words', name)],
 );

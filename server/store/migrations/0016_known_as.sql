@@ -1,0 +1,1 @@
+ALTER TABLE "machines" ADD COLUMN "known_as" jsonb DEFAULT '[]'::jsonb NOT NULL;
