@@ -11,7 +11,7 @@ import {
   UNKNOWN_ACCESS,
   findMachineFaults,
 } from '#core/machine';
-import type { Machine } from '#core/machine';
+import type { Machine, Placement } from '#core/machine';
 import { BUFFERINGS, FORM_FACTORS, GENERATIONS } from '#core/memory';
 import { capacity, memoryModule, rate } from './memory.ts';
 import { id, line } from './text.ts';
@@ -106,4 +106,4 @@ export const machine: z.ZodType<Machine> = z
   });
 
 /** Modules by slot. */
-export const placement = z.record(id, memoryModule);
+export const placement: z.ZodType<Placement> = z.record(id, memoryModule.optional());

@@ -1,18 +1,16 @@
 import { readFileSync } from 'node:fs';
-import type { Locator, Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { readInventory, writeSmbios, writeSpd } from '#core/inventory';
 import type { MemoryModule } from '#core/memory';
 import { desktop, labelled } from '../test/support/builders.ts';
-import { answers, expect, sceneWithJob, send, slot, test } from './support/bench.ts';
+import { answers, choose, expect, sceneWithJob, send, slot, test } from './support/bench.ts';
+import { drop, file } from './support/files.ts';
 
 const spdOf = (module: MemoryModule, serial: string): Buffer => {
   const spd = writeSpd(module, { serial });
   if (!spd.ok) throw new Error(JSON.stringify(spd.error));
   return Buffer.from(spd.value);
 };
-const file = (name: string, buffer: Buffer) => ({
-  ...{ name, mimeType: 'application/octet-stream', buffer },
-});
 
 const first = labelled('8GB 1Rx8 PC4-2400T-UA1-11 TV-8U24');
 const second = labelled('8GB 2Rx8 PC4-2133P-UB1-11 PV-8U21');
@@ -33,20 +31,6 @@ const dump = file(
 const line = (page: Page, name: string) =>
   page.locator('summary').filter({ has: page.getByText(name, { exact: true }) });
 
-/** Files as they are dropped from a folder, not chosen in a dialog. */
-async function drop(target: Locator, files: readonly { name: string; buffer: Buffer }[]) {
-  const transfer = await target.page().evaluateHandle(
-    (list) => {
-      const all = new DataTransfer();
-      for (const { name, text } of list)
-        all.items.add(new File([Uint8Array.from(atob(text), (sign) => sign.charCodeAt(0))], name));
-      return all;
-    },
-    files.map(({ name, buffer }) => ({ name, text: buffer.toString('base64') })),
-  );
-  await target.dispatchEvent('drop', { dataTransfer: transfer });
-}
-
 test('a machine is known before it is touched: dump, images, a sticker, one conflict, need, baseline', async ({
   page,
   server,
@@ -55,20 +39,18 @@ test('a machine is known before it is touched: dump, images, a sticker, one conf
   await page.goto(`${server.url}/jobs/new`);
   await page.getByLabel('Customer').fill('Lighthouse archive');
   await page.getByLabel('Complaint').fill('Scans stop halfway');
-  await page.getByLabel(/Or from its own files/).setInputFiles(dump);
-  await expect(page.getByText('Lantern A3: 4 slots, 2 channels, 24 GB DDR4')).toBeVisible();
-  await page.getByRole('button', { name: 'Add this machine' }).click();
-  await expect(page.getByLabel('Machine', { exact: true })).toContainText('Lantern A3');
-  await expect(page.getByText('✓ Added and chosen')).toBeVisible();
+  await page.getByLabel('Files from the machine').setInputFiles(dump);
+  await expect(page.getByText('A new machine: 4 slots, 2 channels, 24 GB DDR4')).toBeVisible();
+  await expect(page.getByLabel('Machine', { exact: true })).toHaveValue('Lantern A3');
   await page.getByLabel('Budget').fill('a lot');
   await page.getByRole('button', { name: 'Open the job' }).click();
   await expect(page.getByText('Type an amount, such as 120 or 89.50.')).toBeVisible();
   await page.getByLabel('Budget').fill('89,50');
   await page.getByRole('button', { name: 'Open the job' }).click();
 
-  // Inspect: the dump is there already and says what runs.
-  await expect(page.getByText('The evidence gives 24 GB in A1, A2 and B2.')).toBeVisible();
-  await page.keyboard.press('e');
+  // Inspect: the dump has filled the slots, saved as found, and says what runs.
+  await expect(page.getByText(/Runs at DDR4-2133 · CL 16, 16 of 24 GB dual-channel/)).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Next: need' })).toBeVisible();
   await expect(slot(page, 'A2')).toContainText('DDR4-2133');
   await expect(answers(page)).toContainText('16 of 24 GB dual-channel');
 
@@ -260,7 +242,7 @@ test('five like machines are taken in at once; a customer is no second one by ac
   await sceneWithJob(server);
   await page.goto(`${server.url}/jobs/new`);
   await page.getByLabel('Customer').fill('scene CUSTOMER');
-  await page.getByLabel('Machine', { exact: true }).selectOption({ label: 'Scene desktop' });
+  await choose(page.getByLabel('Machine', { exact: true }), 'Scene desktop');
   await page.getByLabel('Complaint').fill('All five slow');
   await page.getByLabel('Identical machines').fill('5');
   await page.getByRole('button', { name: 'Open the job' }).click();

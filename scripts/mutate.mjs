@@ -60,6 +60,8 @@ for (const room of rooms) {
       ignoreStatic: true,
       concurrency: Number(process.env.MUTATE_JOBS ?? 2),
       timeoutMS: 60_000,
+      // On a machine that does other work too, the first run of all tests takes a while.
+      dryRunTimeoutMinutes: 30,
       reporters: ['clear-text', 'json', 'progress-append-only'],
       clearTextReporter: { allowColor: false, logTests: false, reportTests: false },
       jsonReporter: { fileName: report },

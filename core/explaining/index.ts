@@ -4,6 +4,7 @@ export { explainFinding } from './labels.ts';
 export {
   explainPeak,
   explainPoint,
+  heldBackBy,
   explainRate,
   explainUsable,
   explainWidth,
@@ -35,6 +36,7 @@ export {
   cellNoteText,
   claimFieldName,
   claimText,
+  differenceText,
   explainGuess,
   explainQuestion,
   matchText,

@@ -29,6 +29,36 @@ import {
 const nameOffer = (id: string) => `offer ${id}`;
 
 describe('words for plans', { timeout: 120_000 }, () => {
+  test('state sizes that add up to what is added, however many modules there are', () => {
+    let several = 0;
+    fc.assert(
+      fc.property(anySmallQuery, (asked) => {
+        const query = { ...asked, machine: withVerified(asked.machine, asked.offers) };
+        for (const plan of runToEnd(query).plans) {
+          const text = planText(plan, query.machine);
+          const added = plan.units
+            .filter(({ source }) => source.type !== 'kept')
+            .reduce((sum, { module }) => sum + module.capacity, 0);
+          const inGib = (figure: string, unit: string) =>
+            Number(figure) / (unit === 'MB' ? 1024 : 1);
+          let said = 0;
+          for (const [, number = '', size = '', unit = '', total = '', of = ''] of text.matchAll(
+            /add (\d+) × ([\d.]+) (MB|GB)[^(]*\(([\d.]+) (MB|GB)\)/gi,
+          )) {
+            several++;
+            said += Number(number) * inGib(size, unit);
+            expect(inGib(total, of)).toBeCloseTo(Number(number) * inGib(size, unit), 3);
+          }
+          for (const [, size = '', unit = ''] of text.matchAll(/add ([\d.]+) (MB|GB)/gi))
+            said += inGib(size, unit);
+          expect(said).toBeCloseTo(added, 3);
+        }
+      }),
+      { numRuns: 80, seed: 8 },
+    );
+    expect(several).toBeGreaterThan(20);
+  });
+
   test('are whole for whatever a search finds, leaves out or beats', () => {
     fc.assert(
       fc.property(anySmallQuery, (asked) => {

@@ -62,22 +62,32 @@ export const OBJECTIVE_NAMES: Readonly<Record<Objective, string>> = {
   freeSlots: 'Free slots',
 };
 
-/** What is done, in one line: `keep A2, add 8 GB in B2`. */
+/** What is done, in one line: `Keep A2 and add 2 × 8 GB in B1 and B2 (16 GB)`. */
 export function planText(plan: Plan, machine: Machine): string {
   if (isUntouched(plan))
     return plan.setting === 'profile' ? 'Change nothing but the profile setting' : 'Change nothing';
   const nameOf = slotNames(machine);
   const kept = plan.units.filter(({ source }) => source.type === 'kept');
-  const fresh = new Map<string, string[]>();
+  const fresh = new Map<string, { capacity: number; from: string; slots: string[] }>();
   for (const { slotId, module, source } of plan.units) {
     if (source.type === 'kept') continue;
-    const what = `${gb(module.capacity)}${source.type === 'drawer' ? ' from the drawer' : ''}`;
-    fresh.set(what, [...(fresh.get(what) ?? []), nameOf(slotId)]);
+    const from = source.type === 'drawer' ? ' from the drawer' : '';
+    const known = fresh.get(`${module.capacity}${from}`);
+    if (known) known.slots.push(nameOf(slotId));
+    else
+      fresh.set(`${module.capacity}${from}`, {
+        ...{ capacity: module.capacity, from, slots: [nameOf(slotId)] },
+      });
   }
   const parts = [
     ...(plan.pulled.length > 0 ? [`pull ${list(plan.pulled.map(nameOf))}`] : []),
     ...(kept.length > 0 ? [`keep ${list(kept.map(({ slotId }) => nameOf(slotId)))}`] : []),
-    ...[...fresh].map(([what, slots]) => `add ${what} in ${list(slots)}`),
+    // Of several the size of one and of all: “8 GB in A2 and B2” could be either.
+    ...[...fresh.values()].map(({ capacity, from, slots }) =>
+      slots.length === 1
+        ? `add ${gb(capacity)}${from} in ${list(slots)}`
+        : `add ${slots.length} × ${gb(capacity)}${from} in ${list(slots)} (${gb(slots.length * capacity)})`,
+    ),
     ...(plan.moved.length > 0 ? [`move ${count(plan.moved.length, 'module')}`] : []),
     ...(plan.setting === 'profile' ? ['profile on'] : []),
   ];

@@ -1,11 +1,11 @@
 import type { Machine } from '../machine/index.ts';
 import { transfersPerClock } from '../memory/index.ts';
 import { peakAtLoad } from '../operating-point/index.ts';
-import type { Blocked, OperatingPoint, Running } from '../operating-point/index.ts';
+import type { Blocked, OperatingPoint, Rung, Running } from '../operating-point/index.ts';
 import { explainBlocker } from './blockers.ts';
 import { explainFlag } from './flags.ts';
 import { explainRung } from './rungs.ts';
-import { channelsWord, count, figure, gb } from './words.ts';
+import { channelsWord, count, figure, gb, list, places } from './words.ts';
 import type { Explanation, NameOf } from './words.ts';
 
 /** How wide a running point is, in words: `24 of 36 GB dual-channel`, `single-channel`. */
@@ -33,6 +33,44 @@ export function pointText(point: OperatingPoint): string {
 /** Usable capacity: `15.5 GB`, or a range `3 to 3.5 GB`. */
 export function usableText({ usable: { low, high } }: Running): string {
   return low === high ? gb(low) : `${gb(low).replace(' GB', '')} to ${gb(high)}`;
+}
+
+const HOLDS: Readonly<Record<Rung['rule'], (where: string) => string>> = {
+  'slowest-module': (where) => `the slowest module (${where})`,
+  profile: (where) => `the lowest overclock profile (${where})`,
+  'rate-table': () => 'the number of modules and ranks on a channel',
+  controller: () => 'the memory controller',
+  'firmware-cap': () => 'a cap of the firmware',
+  'profile-ceiling': () => 'the board’s ceiling for profiles',
+  'common-cl': () => 'the CAS latencies the modules share',
+};
+
+/**
+ * What keeps a machine from more, a few words each: what sets its rate, and what runs narrower than
+ * its channels allow. Reasons and mends stand in {@link explainPoint}.
+ */
+export function heldBackBy(
+  { rungs, rate, loads, paired, installed }: Running,
+  nameOf: NameOf,
+): string[] {
+  const binding = rungs
+    .filter(({ role }) => role === 'binds')
+    .map(({ rule, slotIds }) => `${HOLDS[rule](places(slotIds, nameOf))} at ${rate} MT/s`);
+  const empty = loads.filter(({ capacity }) => capacity === 0).map(({ channel }) => channel);
+  const filled = loads.length - empty.length;
+  const narrow =
+    filled > 1 && paired < installed
+      ? [
+          paired === 0
+            ? 'unequal channels, which this machine runs one by one'
+            : `${gb(installed - paired)} without a partner in another channel`,
+        ]
+      : [];
+  const unused =
+    empty.length > 0
+      ? [`${empty.length === 1 ? 'channel' : 'channels'} ${list(empty)} left empty`]
+      : [];
+  return [...binding, ...unused, ...narrow];
 }
 
 /** Every reason behind a point, blockers or rungs and flags, in order. */

@@ -1,6 +1,7 @@
 import type {
   CellNote,
   ClaimField,
+  Difference,
   EvidenceSource,
   LocatorMatch,
   MachineGuess,
@@ -146,6 +147,13 @@ export function explainQuestion(question: Question, nameOf: NameOf): Explanation
     default:
       return exhausted(question);
   }
+}
+
+/** How a machine of the library differs from what its files list. */
+export function differenceText(one: Difference): string {
+  return one.type === 'slots'
+    ? `${count(one.stated, 'slot')} in the library, ${one.listed} in the files`
+    : `the files list ${one.listed}, which the library says it does not take`;
 }
 
 /** What had to be supposed to make a machine of an inventory. */

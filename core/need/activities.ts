@@ -1,3 +1,5 @@
+import type { Machine } from '../machine/index.ts';
+
 /** Memory something keeps in use, GiB, as a range. */
 export interface UseRange {
   readonly low: number;
@@ -33,6 +35,13 @@ export const USUAL_ACTIVITIES: readonly Activity[] = [
 
 /** An idle desktop system of 64 bits; one of 32 bits keeps about a third of it. */
 export const IDLE_SYSTEM: UseRange = { low: 2.2, high: 3.8 };
+
+/** Of 32 bits. */
+const IDLE_SMALL_SYSTEM: UseRange = { low: 0.6, high: 1.2 };
+
+/** What the system of a machine keeps for itself. */
+export const idleSystem = ({ osLimit }: Pick<Machine, 'osLimit'>): UseRange =>
+  osLimit === 'none' ? IDLE_SYSTEM : IDLE_SMALL_SYSTEM;
 
 /** Largest figure that is not a slip, GiB. */
 export const USE_LIMIT = 4096;

@@ -1,4 +1,4 @@
-export { IDLE_SYSTEM, USE_LIMIT, USUAL_ACTIVITIES } from './activities.ts';
+export { IDLE_SYSTEM, USE_LIMIT, idleSystem, USUAL_ACTIVITIES } from './activities.ts';
 export type { Activity, UseRange } from './activities.ts';
 export { adviseNeed } from './advise.ts';
 export type { Advice } from './advise.ts';

@@ -1,5 +1,5 @@
 import { test as base, expect } from '@playwright/test';
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { desktop, labelled } from '../../test/support/builders.ts';
 import { ServerProcess } from './server.ts';
 
@@ -83,3 +83,21 @@ export const slot = (page: Page, name: string) =>
 /** A titled part of a step's sheet. */
 export const part = (page: Page, title: string) =>
   page.locator('section').filter({ has: page.getByRole('heading', { name: title, exact: true }) });
+
+/** Takes a choice of a long list by typing its name. */
+export async function choose(field: Locator, label: string): Promise<void> {
+  await field.fill(label);
+  await field.page().getByRole('listbox').getByRole('option', { name: label }).first().click();
+  await expect(field).toHaveValue(label);
+}
+
+/** Reaches a control with Tab alone, as someone without a mouse must. */
+export async function tabTo(target: Locator): Promise<void> {
+  const page = target.page();
+  await target.waitFor();
+  for (let presses = 0; presses < 120; presses++) {
+    if (await target.evaluate((element) => element === document.activeElement)) return;
+    await page.keyboard.press('Tab');
+  }
+  throw new Error(`Tab never reached ${String(target)}`);
+}

@@ -13,7 +13,9 @@ export const router = createBrowserRouter([
       { index: true, Component: BenchPage },
       {
         path: 'jobs/new',
-        lazy: async () => ({ Component: (await import('../job/NewJobPage.tsx')).NewJobPage }),
+        lazy: async () => ({
+          Component: (await import('../job/intake/NewJobPage.tsx')).NewJobPage,
+        }),
       },
       {
         path: 'jobs/:id',

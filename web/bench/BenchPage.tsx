@@ -6,6 +6,8 @@ import { api } from '../app/api.ts';
 import { useShortcuts } from '../app/keys.ts';
 import { BackupLine } from '../ui/BackupLine.tsx';
 import { Button } from '../ui/Button.tsx';
+import { carryFiles } from '../ui/carriedFiles.ts';
+import { useFileDrop } from '../ui/FileDrop.tsx';
 import { MoreLines, SHOWN_MOST } from '../ui/MoreLines.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
 
@@ -51,8 +53,20 @@ export function BenchPage() {
     ? groupBatches(data?.jobs ?? [])
     : { shown: data?.jobs ?? [], twins: new Map<string, readonly JobSummary[]>() };
   const [first, ...rest] = listed;
+  const { isOver, handlers } = useFileDrop((files) => {
+    carryFiles(files);
+    void navigate('/jobs/new');
+  });
   return (
-    <main className="mx-auto w-full max-w-[1400px] px-5 py-4 max-sm:px-2">
+    <main
+      className="relative mx-auto w-full max-w-[1400px] grow px-5 py-4 max-sm:px-2"
+      {...handlers}
+    >
+      {isOver && (
+        <p className="absolute inset-2 z-20 grid place-items-center rounded-lg border-2 border-dashed border-copper bg-copper-wash text-answer font-bold">
+          Let go to open a job for this machine
+        </p>
+      )}
       <div className="mb-3 flex flex-wrap items-center gap-3">
         <h1 className="mr-auto text-answer font-bold">
           {state === 'open' ? 'Next on the bench' : 'Closed jobs'}
@@ -99,7 +113,7 @@ export function BenchPage() {
         >
           {search
             ? 'Search for a number, a customer or a machine.'
-            : 'Open a job when a machine comes in.'}
+            : 'Open a job when a machine comes in, or drop its files here.'}
         </Empty>
       )}
       {first && isBench && <FirstJob job={first} twins={twins.get(first.id)} />}

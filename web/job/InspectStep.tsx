@@ -15,6 +15,7 @@ import { QuestionsSheet } from './evidence/QuestionsSheet.tsx';
 import { useEvidence } from './evidence/useEvidence.ts';
 import { Measurements } from './Measurements.tsx';
 import { PointAnswers } from './PointAnswers.tsx';
+import { RunsLead } from './RunsLead.tsx';
 import { ShownRateCheck } from './ShownRateCheck.tsx';
 import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
 import { useSnapshotStep } from './useSnapshotStep.ts';
@@ -74,7 +75,7 @@ export function InspectStep({ job }: { readonly job: Job }) {
                   Save as found
                 </Button>
               ) : (
-                <Next to={`/jobs/${job.id}/need`}>Next: need</Next>
+                <NextAfterInspect job={job} />
               )}
             </BoardActions>
           }
@@ -91,6 +92,13 @@ export function InspectStep({ job }: { readonly job: Job }) {
         </AnswerBar>
       }
     >
+      {board.point.type === 'runs' && (
+        <RunsLead
+          machine={machine}
+          point={board.point}
+          isSaved={saved !== undefined && !board.isChanged && !board.isPreview}
+        />
+      )}
       {!isClosed && <EvidenceOffer evidence={evidence} board={board} />}
       {!isClosed && evidence.isEmpty && <EvidenceIntake evidence={evidence} />}
       <BoardPart
@@ -107,6 +115,15 @@ export function InspectStep({ job }: { readonly job: Job }) {
         <Measurements job={job} kind="as-found" isReady={saved !== undefined && !board.isChanged} />
       </Part>
     </StepLayout>
+  );
+}
+
+/** A need that was stated at the counter is not asked for again. */
+function NextAfterInspect({ job: { id, need } }: { readonly job: Job }) {
+  return need === null ? (
+    <Next to={`/jobs/${id}/need`}>Next: need</Next>
+  ) : (
+    <Next to={`/jobs/${id}/plan`}>Next: plan</Next>
   );
 }
 

@@ -5,6 +5,7 @@ import { SCHOOLS } from '#core/matching';
 import { DRIVES, USUAL_ACTIVITIES } from '#core/need';
 import { Button } from '../ui/Button.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
+import { ProposedActivities } from './ProposedActivities.tsx';
 import type { NeedForm } from './needForm.ts';
 
 interface FieldsProps {
@@ -57,9 +58,18 @@ export function ActivityFields({ form, isClosed, work }: FieldsProps & { readonl
   return (
     <>
       {work && (
-        <p className="mb-2 break-words">
-          <span className="text-muted">They say:</span> {work}
-        </p>
+        <div className="mb-3">
+          <p className="break-words">
+            <span className="text-muted">They say:</span> {work}
+          </p>
+          {!isClosed && (
+            <ProposedActivities
+              words={work}
+              accepted={fields.map(({ name }) => name)}
+              onAccept={(more) => more.forEach(({ name, low, high }) => add(name, low, high))}
+            />
+          )}
+        </div>
       )}
       <div className={GRID}>
         <span className="text-aside text-muted">in use</span>

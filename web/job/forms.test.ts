@@ -6,8 +6,8 @@ import { plainMachine } from '#core/machine';
 import { IDLE_SYSTEM } from '#core/need';
 import { gib } from '#core/units';
 import { desktop } from '../../test/support/builders.ts';
-import { CONSENTS, intakeFromForm, intakeToForm } from './intakeForm.ts';
-import type { IntakeForm } from './intakeForm.ts';
+import { CONSENTS, intakeFromForm, intakeToForm } from './intake/intakeForm.ts';
+import type { IntakeForm } from './intake/intakeForm.ts';
 import { formFromJob, needFromForm } from './needForm.ts';
 import type { NeedForm } from './needForm.ts';
 

@@ -1,6 +1,6 @@
 import { jobTerms, needInput as needSchema } from '#contract/records';
 import type { Job, JobTerms } from '#contract/records';
-import { IDLE_SYSTEM } from '#core/need';
+import { idleSystem } from '#core/need';
 import type { Drive } from '#core/need';
 import type { School } from '#core/matching';
 
@@ -31,9 +31,7 @@ const rangeText = ({ low, high }: { low: number; high: number }): TypedRange => 
 
 /** The form of a job's need. A need typed as one figure before stands as a measured peak. */
 export function formFromJob({ needInput, need, machine, ...terms }: Job): NeedForm {
-  // A system of 32 bits keeps about a third of what one of 64 bits does.
-  const isNarrow = machine.machine.osLimit !== 'none';
-  const idle = isNarrow ? { low: 0.6, high: 1.2 } : IDLE_SYSTEM;
+  const idle = idleSystem(machine.machine);
   return {
     idle: rangeText(needInput?.idle ?? idle),
     activities: (needInput?.activities ?? []).map(({ name, ...range }) => ({

@@ -104,7 +104,7 @@ export async function readJob(db: Database, id: string): Promise<Job> {
     result: job.result,
     snapshots: ownSnapshots.map(({ jobId: _jobId, savedAt, ...rest }) => ({
       ...rest,
-      placement: { ...rest.placement } as Job['snapshots'][number]['placement'],
+      placement: { ...rest.placement },
       savedAt: savedAt.toISOString(),
     })),
     measurements: ownMeasurements.map(({ jobId: _jobId, takenAt, ...rest }) => ({

@@ -1,11 +1,9 @@
-import { useId, useState } from 'react';
-import type { DragEvent } from 'react';
+import { useState } from 'react';
 import {
   count,
   explainFinding,
   explainInventoryFinding,
   inventoryKindName,
-  list,
   placeText,
 } from '#core/explaining';
 import { readScreen } from '#core/inventory';
@@ -14,11 +12,12 @@ import { api } from '../../app/api.ts';
 import { Button } from '../../ui/Button.tsx';
 import { download } from '../../ui/download.ts';
 import { Field, TextField } from '../../ui/Field.tsx';
+import { FileDrop } from '../../ui/FileDrop.tsx';
 import { Mark } from '../../ui/Mark.tsx';
-import { Notice } from '../../ui/Notice.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
 import { Failed } from '../../ui/States.tsx';
 import { Part } from '../StepLayout.tsx';
+import { TooLarge } from '../intake/MachineFromFiles.tsx';
 import { ImageFacts } from './ImageFacts.tsx';
 import { SlotTable } from './SlotTable.tsx';
 import type { EvidenceState, ShownDocument } from './useEvidence.ts';
@@ -71,59 +70,21 @@ export function EvidencePart({ evidence, isClosed }: EvidencePartProps) {
 
 /** Files by dropping or choosing; a firmware screen by typing. */
 export function EvidenceIntake({ evidence }: { readonly evidence: EvidenceState }) {
-  const [isOver, setOver] = useState(false);
-  const inputId = useId();
-  const drop = (event: DragEvent) => {
-    event.preventDefault();
-    setOver(false);
-    void evidence.addFiles([...event.dataTransfer.files]);
-  };
   return (
     <div className="mb-3 grid gap-3">
-      <div
-        onDragOver={(event) => {
-          event.preventDefault();
-          setOver(true);
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={drop}
-        className={`flex flex-wrap items-center gap-x-4 gap-y-2 rounded-md border-2 border-dashed p-3 ${isOver ? 'border-copper bg-copper-wash' : 'border-edge'}`}
+      <FileDrop
+        label="Files from the machine"
+        hint="Drop them here, any number: SPD images, an SMBIOS dump or listing, the system’s memory list as JSON. Which is which is found out."
+        onFiles={(files) => void evidence.addFiles(files)}
       >
-        <div className="min-w-60 grow">
-          <label htmlFor={inputId} className="font-bold">
-            Files from the machine
-          </label>
-          <p className="text-aside text-muted">
-            Drop them here, any number: SPD images, an SMBIOS dump or listing, the system’s memory
-            list as JSON. Which is which is found out.
-          </p>
-        </div>
-        <input
-          id={inputId}
-          type="file"
-          multiple
-          className="max-w-60 text-aside file:mr-3 file:min-h-10 file:rounded-md file:border file:border-solid file:border-edge file:bg-sheet file:px-4 file:font-bold file:text-ink"
-          onChange={({ target }) => {
-            void evidence.addFiles([...(target.files ?? [])]);
-            target.value = '';
-          }}
-        />
         {evidence.isReading && (
           <p role="status" className="text-aside text-muted">
             {count(evidence.documents.filter(({ read }) => read).length, 'file')} of{' '}
             {evidence.documents.length} read
           </p>
         )}
-      </div>
-      {evidence.refused.length > 0 && (
-        <Notice
-          alert
-          kind="caution"
-          title={`Not taken: ${list(evidence.refused)}`}
-          why="More than 4 MB is no inventory; tables and images have a few kB."
-          mend="Drop the memory’s own files. The others were taken."
-        />
-      )}
+      </FileDrop>
+      {evidence.refused.length > 0 && <TooLarge names={evidence.refused} />}
       <details>
         <summary className="link min-h-6 cursor-pointer text-aside">
           Type a firmware screen, or sign as someone else

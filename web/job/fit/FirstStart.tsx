@@ -222,7 +222,7 @@ function Off({ judged, job, bench, expected }: OffProps) {
             onClick={() => {
               bench.add({
                 type: 'sits',
-                placement: placementShown(expected, likely.shown) as never,
+                placement: placementShown(expected, likely.shown),
                 setting: bench.state.setting,
               });
               bench.add({ type: 'begin', purpose: 'fit', slotIds: [] });

@@ -1,8 +1,8 @@
 import type { Customer } from '#contract/records';
-import { api } from '../app/api.ts';
-import { Button } from '../ui/Button.tsx';
-import { TextField } from '../ui/Field.tsx';
-import type { TextFieldProps } from '../ui/Field.tsx';
+import { api } from '../../app/api.ts';
+import { Button } from '../../ui/Button.tsx';
+import { TextField } from '../../ui/Field.tsx';
+import type { TextFieldProps } from '../../ui/Field.tsx';
 
 interface CustomerFieldProps extends Omit<TextFieldProps, 'label'> {
   readonly typed: string;

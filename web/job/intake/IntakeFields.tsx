@@ -1,13 +1,16 @@
+import type { ReactNode } from 'react';
 import { useWatch } from 'react-hook-form';
 import type { FieldPath, FieldValues, UseFormReturn } from 'react-hook-form';
-import { Field, SelectField, TextField } from '../ui/Field.tsx';
-import { Notice } from '../ui/Notice.tsx';
+import { Field, SelectField, TextField } from '../../ui/Field.tsx';
+import { Notice } from '../../ui/Notice.tsx';
 import { CONSENTS, CONSENT_WORDS } from './intakeForm.ts';
 import type { IntakeForm } from './intakeForm.ts';
 
 interface IntakeFieldsProps<Form extends FieldValues> {
   readonly form: UseFormReturn<Form>;
   readonly isClosed?: boolean;
+  /** What follows from the words about their work. */
+  readonly belowWork?: ReactNode;
 }
 
 /** What to do with a swollen pack; shown wherever work on the machine would go on. */
@@ -27,6 +30,7 @@ export function SwollenNotice() {
 export function IntakeFields<Form extends IntakeForm>({
   form: outer,
   isClosed = false,
+  belowWork,
 }: IntakeFieldsProps<Form>) {
   // Both forms that hold these fields hold them under the same names.
   const form = outer as unknown as UseFormReturn<IntakeForm>;
@@ -35,12 +39,15 @@ export function IntakeFields<Form extends IntakeForm>({
   const at = (name: FieldPath<IntakeForm>) => ({ disabled: isClosed, ...form.register(name) });
   return (
     <>
-      <TextField
-        label="What they do with it"
-        hint="Programs that are open together; the need is made of it."
-        error={errors.work?.message}
-        {...at('work')}
-      />
+      <div>
+        <TextField
+          label="What they do with it"
+          hint="Programs that are open together; the need is made of it."
+          error={errors.work?.message}
+          {...at('work')}
+        />
+        {belowWork}
+      </div>
       <div className="grid gap-3 sm:grid-cols-2">
         <TextField
           label="Budget"

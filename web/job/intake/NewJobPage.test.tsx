@@ -2,15 +2,15 @@
 import { act, screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { describe, expect, test } from 'vitest';
-import { aJob } from '../../test/support/aJob.ts';
-import { show } from '../../test/support/screen.tsx';
+import { aJob } from '../../../test/support/aJob.ts';
+import { show } from '../../../test/support/screen.tsx';
 import { NewJobPage } from './NewJobPage.tsx';
 
 const job = aJob();
 const { machine } = job;
 const customers = [{ id: 'known', version: 1, name: 'Harbour office', contact: '12' }];
 const answers = {
-  listMachines: [machine],
+  listMachines: [{ ...machine, jobs: 2 }],
   listCustomers: customers,
   createJob: job,
   addEvidence: { documents: [], decisions: [] },
@@ -26,7 +26,8 @@ async function page(more: object = {}) {
 
 async function fill(name = 'Net loft') {
   await userEvent.type(field(/^Customer/), name);
-  await userEvent.selectOptions(field('Machine'), 'machine-1');
+  await userEvent.type(field('Machine'), 'test bo');
+  await userEvent.click(await screen.findByRole('option', { name: /Test board/ }));
   await userEvent.type(field('Complaint'), 'Slow with the drawings open');
 }
 
@@ -38,6 +39,19 @@ describe('a new job', () => {
     expect(screen.getByText(/Choose the machine, or describe it first/)).toBeDefined();
     expect(screen.getByText(/Enter the complaint/)).toBeDefined();
     expect(server.sent('createJob')).toEqual([]);
+  });
+
+  test('says anew what is wrong each time, after some of it was mended', async () => {
+    const { server } = await page();
+    await open();
+    await screen.findByText(/Choose the machine, or describe it first/);
+    await userEvent.type(field(/^Customer/), 'x'.repeat(130));
+    await open();
+    expect(await screen.findByText(/120 characters at most/)).toBeDefined();
+    await userEvent.clear(field(/^Customer/));
+    await fill();
+    await open();
+    await waitFor(() => expect(server.sent('createJob')).toHaveLength(1));
   });
 
   test('is sent as it was typed, and its draft is forgotten', async () => {
@@ -104,6 +118,28 @@ describe('a new job', () => {
     const alert = await screen.findByRole('alert');
     expect(within(alert).getByText(/Choose another machine/)).toBeDefined();
     expect(field(/^Customer/).value).toBe('Net loft');
+  });
+
+  test('what they do with it proposes activities, which count once they are accepted', async () => {
+    const { server } = await page();
+    await fill();
+    await userEvent.type(field('What they do with it'), 'film editing and photos');
+    expect(screen.getByText(/Photo editing \(4 to 10 GB\) and Video editing/)).toBeDefined();
+    await userEvent.click(screen.getByRole('button', { name: 'Count them in the need' }));
+    expect(screen.getByText(/Counted in the need: Photo editing and Video editing/)).toBeDefined();
+    await open();
+    await waitFor(() => expect(server.sent('createJob')).toHaveLength(1));
+    expect(server.sent('createJob')[0]).toMatchObject({
+      needInput: { activities: [{ name: 'Photo editing' }, { name: 'Video editing' }] },
+    });
+  });
+
+  test('without a word about their work no need is sent', async () => {
+    const { server } = await page();
+    await fill();
+    await open();
+    await waitFor(() => expect(server.sent('createJob')).toHaveLength(1));
+    expect(server.sent('createJob')[0]).not.toHaveProperty('needInput');
   });
 
   test('machines that cannot be fetched are said, and the rest can be typed', async () => {

@@ -1,26 +1,30 @@
 import { useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { useForm, useWatch } from 'react-hook-form';
 import type { FieldPath } from 'react-hook-form';
 import { Link } from 'react-router';
 import { jobTerms } from '#contract/records';
 import type { Job } from '#contract/records';
-import { api } from '../app/api.ts';
-import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
-import { Button } from '../ui/Button.tsx';
-import { SelectField, TextField } from '../ui/Field.tsx';
-import { SaveNotice } from '../ui/SaveNotice.tsx';
-import { dropDraft, storedDraft, useKeptDraft } from '../ui/useDraft.ts';
-import { Next } from './InspectStep.tsx';
+import { api } from '../../app/api.ts';
+import { Answer, AnswerBar } from '../../ui/AnswerBar.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { Combobox } from '../../ui/Combobox.tsx';
+import { TextField } from '../../ui/Field.tsx';
+import { SaveNotice } from '../../ui/SaveNotice.tsx';
+import { dropDraft, storedDraft, useKeptDraft } from '../../ui/useDraft.ts';
+import { Next } from '../InspectStep.tsx';
 import { IntakeFields } from './IntakeFields.tsx';
+import { machineChoices } from './MachineChoice.tsx';
 import { CONSENTS, intakeFromForm, intakeToForm } from './intakeForm.ts';
 import type { IntakeForm } from './intakeForm.ts';
-import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
-import { useTerms } from './useTerms.ts';
+import { AsideSheet, Part, StepLayout } from '../StepLayout.tsx';
+import { useTerms } from '../useTerms.ts';
 
 interface Typed extends IntakeForm {
   complaint: string;
   machineId: string;
 }
+
+const DIRTY = { shouldDirty: true } as const;
 
 const typedFrom = (job: Job): Typed => ({
   ...{ complaint: job.complaint, machineId: job.machine.id },
@@ -53,7 +57,8 @@ export function IntakeStep({ job }: { readonly job: Job }) {
       form.setError('complaint', { message: complaint.error.issues[0]?.message ?? '' });
     else if (intake.terms) terms.save({ ...intake.terms, complaint: complaint.data, machineId });
   };
-  const listed = machines.data ?? [job.machine];
+  const listed = machines.data ?? [{ ...job.machine, jobs: 0 }];
+  const chosenId = useWatch({ control: form.control, name: 'machineId' });
   const asked = CONSENTS.filter((one) => job.consents[one] === 'yes').length;
   return (
     <StepLayout
@@ -121,11 +126,12 @@ export function IntakeStep({ job }: { readonly job: Job }) {
           onSubmit={(event) => void form.handleSubmit(submit)(event)}
         >
           <div className="grid gap-3 sm:grid-cols-2">
-            <SelectField
+            <Combobox
               label="Machine"
               disabled={isClosed}
-              options={listed.map(({ id, machine }) => [id, machine.name])}
-              {...form.register('machineId')}
+              choices={machineChoices(listed)}
+              value={chosenId}
+              onChange={(id) => form.setValue('machineId', id || job.machine.id, DIRTY)}
             />
             <TextField
               label="Complaint"

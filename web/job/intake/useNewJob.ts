@@ -1,0 +1,132 @@
+import { useEffect, useState } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
+import type { FieldPath } from 'react-hook-form';
+import { useNavigate } from 'react-router';
+import type { Customer, Job, ListedMachine } from '#contract/records';
+import { foundByFiles } from '#core/reconciling';
+import { api } from '../../app/api.ts';
+import { dropDraft, storedDraft, useKeptDraft } from '../../ui/useDraft.ts';
+import { useSave } from '../../ui/useSave.ts';
+import { signature, useTechnician } from '../../ui/useTechnician.ts';
+import { documentsFromFiles } from '../evidence/documentsFromFiles.ts';
+import { sameName, useCustomers } from './CustomerField.tsx';
+import { blankJob, newJobFromForm } from './newJobForm.ts';
+import type { NewJobForm } from './newJobForm.ts';
+import { useIntakeFiles } from './useIntakeFiles.ts';
+
+const DRAFT = 'new-job';
+
+/** A job being opened: its form, the files that came along, and sending it. */
+export function useNewJob() {
+  const navigate = useNavigate();
+  const machines = api.useMachinesQuery('');
+  const [initial] = useState(() => ({ ...blankJob(), ...storedDraft<Partial<NewJobForm>>(DRAFT) }));
+  const form = useForm<NewJobForm>({ defaultValues: initial });
+  useKeptDraft(DRAFT, form);
+  // No field of its own holds it; unregistered, its error would stand for ever.
+  form.register('machineId');
+  const [taken, setTaken] = useState<Customer>();
+  const [isNewcomer, setNewcomer] = useState(false);
+  const [isFromFiles, setFromFiles] = useState(false);
+  const name = useWatch({ control: form.control, name: 'name' });
+  const customers = useCustomers(name);
+  const isDoubted = !taken && !isNewcomer && sameName(name, customers).length > 0;
+  const library = machines.data ?? [];
+  const files = useIntakeFiles({
+    machines: library,
+    isReady: machines.data !== undefined || machines.error !== undefined,
+  });
+  const read = files.state.type === 'read' ? files.state : undefined;
+  const described = read?.taken.type === 'machine' ? read.taken : undefined;
+
+  const choose = {
+    known: ({ id }: Pick<ListedMachine, 'id'>) => {
+      setFromFiles(false);
+      form.setValue('machineId', id, { shouldDirty: true });
+      form.clearErrors('machineId');
+    },
+    fromFiles: () => {
+      setFromFiles(true);
+      form.setValue('machineId', '', { shouldDirty: true });
+      form.setValue('machineName', described?.picture.machine.name ?? '', { shouldDirty: true });
+      form.clearErrors('machineId');
+    },
+  };
+  const reads = read?.reads;
+  // Each time files have been read, the machine they tell of is chosen; a person may choose another.
+  useEffect(() => {
+    if (!described) {
+      setFromFiles(false);
+      return;
+    }
+    const [likeliest] = described.recognised;
+    if (likeliest?.differs.length === 0) choose.known(likeliest.known);
+    else choose.fromFiles();
+    // By what was read alone: not each time the library's list is fetched again.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [reads]);
+
+  const [technician] = useTechnician();
+  const [create] = api.useCreateJobMutation();
+  const [addEvidence] = api.useAddEvidenceMutation();
+  const [later, setLater] = useState<Awaited<ReturnType<typeof documentsFromFiles>>['portions']>(
+    [],
+  );
+  const creating = useSave(create, (job: Job) => {
+    dropDraft(DRAFT);
+    void (async () => {
+      for (const documents of later) await addEvidence({ id: job.id, body: { documents } });
+      await navigate(`/jobs/${job.id}/${job.batch ? 'intake' : 'inspect'}`);
+    })();
+  });
+  const fail = (field: FieldPath<NewJobForm>, message: string) =>
+    form.setError(field, { message }, { shouldFocus: true });
+
+  const submit = async (typed: NewJobForm) => {
+    if (files.state.type === 'reading') return fail('machineId', 'The files are still being read.');
+    if (read?.taken.type === 'several-machines')
+      return fail('machineId', 'Leave out the files, or drop those of this machine alone.');
+    const { portions } = await documentsFromFiles(read?.files ?? [], signature(technician));
+    const [documents = [], ...rest] = portions;
+    const known = library.find(({ id }) => id === typed.machineId);
+    const newMachine = isFromFiles ? described?.picture.machine : undefined;
+    const machine = newMachine ?? known?.machine;
+    const fitted =
+      machine && described && foundByFiles(machine, read?.reads ?? [], known?.locators);
+    const { job, errors } = newJobFromForm(typed, {
+      ...{ taken, newMachine, known: known?.machine, knownAs: described?.key, documents },
+      found:
+        fitted?.asks.length === 0
+          ? { placement: fitted.placement, setting: fitted.setting }
+          : undefined,
+    });
+    if (isDoubted)
+      fail('name', 'There is a customer of this name: take them below, or say it is another.');
+    for (const [field, message] of Object.entries(errors))
+      fail(field as FieldPath<NewJobForm>, message);
+    if (!job || isDoubted) return;
+    setLater(rest);
+    void creating.save({ body: job });
+  };
+
+  return {
+    ...{ form, machines, files, described, isFromFiles, choose, name, taken, creating },
+    isDoubted: isDoubted && form.formState.errors.name !== undefined,
+    take: (customer: Customer) => {
+      setTaken(customer);
+      form.setValue('name', customer.name, { shouldDirty: true });
+      form.clearErrors('name');
+    },
+    letGo: () => {
+      setTaken(undefined);
+      setNewcomer(false);
+    },
+    takeAsAnother: () => {
+      setNewcomer(true);
+      form.clearErrors('name');
+    },
+    submit: form.handleSubmit(submit),
+  };
+}
+
+export type NewJobState = ReturnType<typeof useNewJob>;
