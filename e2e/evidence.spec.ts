@@ -290,6 +290,7 @@ test('a maker code gets the shop’s name wherever it is shown', async ({ page, 
   await page.getByRole('button', { name: 'SMBIOS dump' }).click();
   const table = readFileSync(await (await dumped).path());
   expect(readInventory(table).devices[0]).toMatchObject({ locator: 'A1', capacity: 8 });
+  await page.getByRole('link', { name: 'Library' }).click();
   await page.getByRole('link', { name: 'Makers' }).click();
   await page.getByLabel('Code').fill('banana');
   await page.getByRole('button', { name: 'Name it' }).click();

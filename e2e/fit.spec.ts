@@ -275,6 +275,7 @@ test('a bad module goes back and is planned for anew; answers that contradict ar
   await expect(answers(page)).toContainText('a bad module in A1');
   await page.getByRole('button', { name: 'Send the module in A1 back' }).click();
   await expect(page).toHaveURL(/\/plan/);
+  await page.getByRole('link', { name: 'Stock' }).click();
   await page.getByRole('link', { name: 'Returns' }).click();
   await expect(page.getByRole('row', { name: /a bad module in A1/ })).toBeVisible();
   await page.getByLabel(/State of the return/).selectOption('sent');

@@ -247,7 +247,7 @@ test('what a closed job proved stands in the ledger, and counts in the next plan
   expect(pages[0]).toContain('Better than before, and measured');
   expect(pages[1]).toContain('For the technician');
 
-  await page.getByRole('link', { name: 'Ledger' }).click();
+  await page.getByRole('link', { name: 'Results' }).click();
   const line = page.getByRole('row', { name: /Scene desktop/ });
   await expect(line).toContainText('2 × 8 GB ORL-8U24 in A1 and B1');
   await expect(line).toContainText('on all channels');

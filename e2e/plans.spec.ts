@@ -108,6 +108,7 @@ test('plan, compare, why not, quote, yes, order list', async ({ page, server }) 
   await page.getByLabel('Who said so').fill('Scene customer, by phone');
   await page.getByRole('button', { name: 'Record the answer' }).click();
   await expect(page.getByText(/accepted by Scene customer, by phone/)).toBeVisible();
+  await page.getByRole('link', { name: 'Stock' }).click();
   await page.getByRole('link', { name: 'To order' }).click();
   await expect(page.getByRole('row').nth(1)).toContainText('PV-8U24');
   const download = page.waitForEvent('download');

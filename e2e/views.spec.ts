@@ -37,12 +37,49 @@ for (let part = 0; part < PARTS; part++)
       await page.emulateMedia({ colorScheme: 'dark' });
       // Colours alone differ between the themes.
       expect.soft(await broken(page, ['color-contrast']), `${name}, dark`).toEqual([]);
-      await page.setViewportSize({ width: 1024, height: 768 });
-      const [wide, seen] = await page.evaluate(() => [
-        document.documentElement.scrollWidth,
-        innerWidth,
-      ]);
-      expect.soft(wide, `${name} at 1024 × 768`).toBeLessThanOrEqual(seen ?? 0);
+      for (const [width, height] of [
+        [1024, 768],
+        [768, 1024],
+        [390, 844],
+      ] as const) {
+        await page.setViewportSize({ width, height });
+        const over = await page.evaluate(
+          () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+        );
+        expect.soft(over, `${name} is wider than ${width}`).toBeLessThanOrEqual(0);
+      }
     }
     expect(problems).toEqual([]);
   });
+
+/** What a finger has to hit and can hardly, by its words; links within a sentence are let be. */
+const smallTargets = (page: Page): Promise<string[]> =>
+  page.evaluate(() =>
+    [...document.querySelectorAll('button, select, summary, nav a, input, textarea')].flatMap(
+      (target) => {
+        const box = target.closest('label') ?? target;
+        const { width, height } = (
+          target.matches('[type=checkbox], [type=radio], .sr-only') ? box : target
+        ).getBoundingClientRect();
+        const isShown = width > 1 && height > 1;
+        return isShown && height < 43.5
+          ? [`${target.tagName} ${(target.textContent || target.ariaLabel) ?? ''} ${height}`]
+          : [];
+      },
+    ),
+  );
+
+test.describe('on a phone', () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
+  for (let part = 0; part < PARTS; part++)
+    test(`every target of every view is large enough for a thumb, part ${part + 1}`, async ({
+      page,
+      demo,
+    }) => {
+      test.setTimeout(360_000);
+      for (const { name, open } of VIEWS.filter((_, at) => at % PARTS === part)) {
+        await open(page, demo.url);
+        expect.soft(await smallTargets(page), name).toEqual([]);
+      }
+    });
+});

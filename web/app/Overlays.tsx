@@ -1,10 +1,11 @@
 import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
-import { useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { Kbd } from '../ui/Kbd.tsx';
 import { api } from './api.ts';
 import { activeShortcuts } from './keys.ts';
+import { BEGINNINGS, PAGE_GROUPS } from './pages.ts';
 import type { Overlay } from './Shell.tsx';
 
 interface OverlaysProps {
@@ -61,7 +62,12 @@ function Palette({
   onClose: () => void;
 }) {
   const navigate = useNavigate();
-  const open = api.useJobsQuery({ limit: 200 });
+  const [typed, setTyped] = useState('');
+  // Searched where they are: there are more open jobs than a list brings along.
+  const open = api.useJobsQuery({
+    limit: 50,
+    search: useDeferredValue(typed.trim().slice(0, 200)),
+  });
   const machines = api.useMachinesQuery('');
   const go = (to: string) => {
     onClose();
@@ -71,24 +77,18 @@ function Palette({
     'flex min-h-10 cursor-pointer items-center gap-3 rounded px-2 data-[selected=true]:bg-teal-wash';
   return (
     <Command label="Find anything" loop>
-      <Command.Input className="input mb-2" placeholder="Job number, customer, machine, action" />
+      <Command.Input
+        value={typed}
+        onValueChange={setTyped}
+        className="input mb-2"
+        placeholder="Job number, customer, machine, action"
+      />
       <Command.List className="max-h-96 overflow-y-auto [&_[cmdk-group-heading]]:mt-2 [&_[cmdk-group-heading]]:text-aside [&_[cmdk-group-heading]]:text-muted">
         <Command.Empty className="p-2 text-muted">
           Nothing of that name. Try another word.
         </Command.Empty>
         <Command.Group heading="Go to">
-          {[
-            ['Bench', '/'],
-            ['New job', '/jobs/new'],
-            ['Machines', '/machines'],
-            ['Describe a machine', '/machines/new'],
-            ['Modules', '/modules'],
-            ['Drawer', '/drawer'],
-            ['To order', '/orders'],
-            ['Calculators', '/calculators'],
-            ['Shop', '/shop'],
-            ['Maker register', '/makers'],
-          ].map(([label = '', to = '/']) => (
+          {[...BEGINNINGS, ...PAGE_GROUPS.flatMap(({ pages }) => pages)].map(({ to, label }) => (
             <Command.Item key={to} className={item} onSelect={() => go(to)}>
               {label}
             </Command.Item>

@@ -1,9 +1,10 @@
 import { Suspense, lazy, useEffect, useState, useSyncExternalStore } from 'react';
-import { NavLink, Outlet, ScrollRestoration, useNavigation } from 'react-router';
+import { Link, NavLink, Outlet, ScrollRestoration, useLocation, useNavigation } from 'react-router';
 import { Kbd } from '../ui/Kbd.tsx';
 import { api } from './api.ts';
 import { selectOnline } from './connectionSlice.ts';
 import { useShortcuts } from './keys.ts';
+import { PAGE_GROUPS, groupOf } from './pages.ts';
 import { useAppSelector } from './store.ts';
 import { currentTheme, onTheme, toggleTheme } from './theme.ts';
 
@@ -12,23 +13,11 @@ const Overlays = lazy(() => import('./Overlays.tsx'));
 /** Which overlay is open. */
 export type Overlay = 'palette' | 'keys' | undefined;
 
-const NAV = [
-  { to: '/', label: 'Bench' },
-  { to: '/machines', label: 'Machines' },
-  { to: '/modules', label: 'Modules' },
-  { to: '/drawer', label: 'Drawer' },
-  { to: '/orders', label: 'To order' },
-  { to: '/returns', label: 'Returns' },
-  { to: '/ledger', label: 'Ledger' },
-  { to: '/calculators', label: 'Calculators' },
-  { to: '/makers', label: 'Makers' },
-  { to: '/shop', label: 'Shop' },
-];
-
 /** The frame of every page: ink bar, offline notice, page, overlays. */
 export function Shell() {
   const [overlay, setOverlay] = useState<Overlay>();
   const theme = useSyncExternalStore(onTheme, currentTheme);
+  const { pathname } = useLocation();
   const isNavigating = useNavigation().state === 'loading';
   useShortcuts([
     { keys: 'Ctrl K', does: 'Find anything', run: () => setOverlay('palette') },
@@ -38,21 +27,7 @@ export function Shell() {
     <div className="flex min-h-screen flex-col">
       <header className="no-print flex min-h-12 items-stretch gap-x-6 bg-bar px-5 text-bar-text max-sm:flex-wrap max-sm:px-3">
         <span className="self-center text-lg font-bold tracking-wide">Tembrix</span>
-        <nav
-          aria-label="Main"
-          className="flex gap-1 max-sm:order-last max-sm:w-full max-sm:overflow-x-auto"
-        >
-          {NAV.map(({ to, label }) => (
-            <NavLink
-              key={to}
-              to={to}
-              end={to === '/'}
-              className="flex min-h-10 min-w-12 shrink-0 items-center border-b-3 border-transparent px-2 aria-[current=page]:border-[#eba56c] aria-[current=page]:font-bold"
-            >
-              {label}
-            </NavLink>
-          ))}
-        </nav>
+        <Groups path={pathname} />
         <div className="ml-auto flex items-center gap-5 text-aside">
           <button
             type="button"
@@ -80,6 +55,7 @@ export function Shell() {
           </button>
         </div>
       </header>
+      <PagesOfGroup path={pathname} />
       <OfflineNotice />
       <div className={`flex grow flex-col ${isNavigating ? 'opacity-60' : ''}`}>
         <Outlet />
@@ -89,6 +65,50 @@ export function Shell() {
         {overlay && <Overlays overlay={overlay} onClose={() => setOverlay(undefined)} />}
       </Suspense>
     </div>
+  );
+}
+
+/** The bar’s entries: a group leads to its first page. */
+function Groups({ path }: { readonly path: string }) {
+  const current = groupOf(path);
+  return (
+    <nav
+      aria-label="Main"
+      className="flex min-w-0 gap-1 overflow-x-auto max-sm:order-last max-sm:w-full"
+    >
+      {PAGE_GROUPS.map((group) => (
+        <Link
+          key={group.label}
+          to={group.pages[0].to}
+          aria-current={group === current ? 'page' : undefined}
+          className="flex min-h-11 shrink-0 items-center border-b-3 border-transparent px-2 aria-[current=page]:border-[#eba56c] aria-[current=page]:font-bold sm:px-3"
+        >
+          {group.label}
+        </Link>
+      ))}
+    </nav>
+  );
+}
+
+/** The pages of a group of several, below the bar. */
+function PagesOfGroup({ path }: { readonly path: string }) {
+  const group = groupOf(path);
+  if (!group || group.pages.length === 1) return null;
+  return (
+    <nav
+      aria-label={group.label}
+      className="no-print flex gap-1 overflow-x-auto border-b border-line bg-sheet px-5 max-sm:px-2"
+    >
+      {group.pages.map(({ to, label }) => (
+        <NavLink
+          key={to}
+          to={to}
+          className="flex min-h-11 shrink-0 items-center border-b-3 border-transparent px-3 aria-[current=page]:border-copper aria-[current=page]:font-bold"
+        >
+          {label}
+        </NavLink>
+      ))}
+    </nav>
   );
 }
 

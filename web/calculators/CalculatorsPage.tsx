@@ -7,6 +7,7 @@ import {
 } from './figures.tsx';
 import { LabelCalculator, TimingsCalculator } from './labels.tsx';
 import { LatencyCalculator } from './latency.tsx';
+import { Page } from '../ui/Page.tsx';
 
 const WORKINGS: readonly (readonly [id: string, title: string, page: () => ReactNode])[] = [
   ['clock', 'Clock and data rate', ClockCalculator],
@@ -21,18 +22,23 @@ const WORKINGS: readonly (readonly [id: string, title: string, page: () => React
 /** The bench's pocket calculators, without a job. What is entered stands in the address. */
 export function CalculatorsPage() {
   return (
-    <main className="mx-auto w-full max-w-[1400px] px-5 py-4">
-      <div className="mb-3 flex flex-wrap items-baseline gap-x-5">
-        <h1 className="text-answer font-bold">Calculators</h1>
-        <nav aria-label="Calculators" className="flex flex-wrap gap-x-4">
-          {WORKINGS.map(([id, title]) => (
-            <a key={id} href={`#${id}`} className="link flex min-h-10 items-center text-aside">
-              {title}
-            </a>
-          ))}
-        </nav>
-        <p className="ml-auto text-aside text-muted">Copy the address to share what you entered.</p>
-      </div>
+    <Page
+      title="Calculators"
+      actions={
+        <>
+          <nav aria-label="Calculators" className="flex flex-wrap gap-x-4">
+            {WORKINGS.map(([id, title]) => (
+              <a key={id} href={`#${id}`} className="link flex min-h-10 items-center text-aside">
+                {title}
+              </a>
+            ))}
+          </nav>
+          <p className="ml-auto text-aside text-muted">
+            Copy the address to share what you entered.
+          </p>
+        </>
+      }
+    >
       <div className="gap-4 md:columns-2">
         {WORKINGS.map(([id, title, Page]) => (
           <section
@@ -46,6 +52,6 @@ export function CalculatorsPage() {
           </section>
         ))}
       </div>
-    </main>
+    </Page>
   );
 }

@@ -11,6 +11,7 @@ import { TableHead } from '../ui/TableHead.tsx';
 import { WhyPanel, WhyProvider } from '../ui/Why.tsx';
 import { Compared, Row } from './LedgerRow.tsx';
 import { Shares } from './Shares.tsx';
+import { Page } from '../ui/Page.tsx';
 
 const COMPARED_MOST = 4;
 const PAGE = 50;
@@ -28,8 +29,7 @@ export function LedgerPage() {
   const { data, error, refetch } = api.useLedgerQuery(query, { refetchOnMountOrArgChange: true });
   const isNarrowed = search.trim() !== '' || mode !== '' || isTested;
   return (
-    <main className="mx-auto w-full max-w-[1400px] px-5 py-4">
-      <h1 className="text-answer font-bold">Ledger</h1>
+    <Page title="Results">
       <p className="mb-3 text-muted">
         What closed jobs proved. Parts that passed a memory test count as listed when the same
         machine is planned again.
@@ -92,7 +92,7 @@ export function LedgerPage() {
           </div>
         </WhyProvider>
       )}
-    </main>
+    </Page>
   );
 }
 

@@ -18,13 +18,15 @@ export function Row({ line, isCompared, onToggle }: RowProps) {
   return (
     <tr className="border-b border-line align-top last:border-0">
       <td className="px-3 py-2">
-        <input
-          type="checkbox"
-          className="size-6"
-          aria-label={`Compare job ${numberOf(line)}`}
-          checked={isCompared}
-          onChange={onToggle}
-        />
+        <label className="flex min-w-8 items-center">
+          <input
+            type="checkbox"
+            className="size-6"
+            aria-label={`Compare job ${numberOf(line)}`}
+            checked={isCompared}
+            onChange={onToggle}
+          />
+        </label>
       </td>
       <td className="px-3 py-2">
         <Link className="link font-bold" to={`/jobs/${line.jobId}/prove`}>

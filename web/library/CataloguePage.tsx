@@ -18,6 +18,7 @@ import { Empty, Failed, Loading } from '../ui/States.tsx';
 import { CatalogueCsv } from './CatalogueCsv.tsx';
 import { CatalogueFilters, NO_FILTER, passes } from './CatalogueFilters.tsx';
 import { ModuleForm } from './ModuleForm.tsx';
+import { Page } from '../ui/Page.tsx';
 
 const column = createColumnHelper<ModuleRecord>();
 const PAGE = 50;
@@ -122,11 +123,7 @@ export function CataloguePage() {
   });
   const { pageIndex } = table.getState().pagination;
   return (
-    <main className="mx-auto w-full max-w-[1400px] px-5 py-4">
-      <div className="mb-3 flex flex-wrap items-center gap-x-6">
-        <h1 className="text-answer font-bold">Modules</h1>
-        <CatalogueCsv modules={data ?? []} />
-      </div>
+    <Page title="Modules" actions={<CatalogueCsv modules={data ?? []} />}>
       <ModuleForm
         key={edited?.id ?? 'new'}
         edited={edited}
@@ -219,6 +216,6 @@ export function CataloguePage() {
           </p>
         </div>
       )}
-    </main>
+    </Page>
   );
 }

@@ -25,7 +25,7 @@ export function MachinePage() {
     refetchOnMountOrArgChange: true,
   });
   return (
-    <main className="mx-auto flex w-full max-w-[1400px] grow flex-col px-5 pt-4">
+    <main className="mx-auto flex w-full max-w-[1400px] grow flex-col px-5 pt-4 max-sm:px-2">
       <h1 className="mb-3 text-answer font-bold break-words">
         {isNew
           ? similar.data

@@ -1,43 +1,48 @@
-import { useState } from 'react';
-import { Link } from 'react-router';
+import { useDeferredValue, useMemo, useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import type { ListedMachine } from '#contract/records';
+import { count } from '#core/explaining';
 import { decodeText } from '#core/inventory';
-import type { MachineRecord } from '#contract/records';
-import { gb, list } from '#core/explaining';
+import { MACHINE_KINDS } from '#core/machine';
+import { GENERATIONS } from '#core/memory';
 import { api } from '../app/api.ts';
+import { MoreLines } from '../ui/MoreLines.tsx';
 import { machineFromFile } from './machineFile.ts';
+import { askedOf, findMachines, machineOutline } from './machineList.ts';
+import type { MachinesAsked } from './machineList.ts';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
+import { Page } from '../ui/Page.tsx';
 
-function outline({ machine }: MachineRecord): string {
-  const { kind, generations, formFactor, channels, slots, soldered } = machine;
-  const onBoard = soldered.reduce((sum, { part }) => sum + part.capacity, 0);
-  return [
-    kind,
-    list(generations, 'or'),
-    `${channels.length} ${channels.length === 1 ? 'channel' : 'channels'}`,
-    slots.length === 0
-      ? 'no slots'
-      : `${slots.length} ${formFactor} ${slots.length === 1 ? 'slot' : 'slots'}`,
-    onBoard > 0 && `${gb(onBoard)} soldered`,
-  ]
-    .filter(Boolean)
-    .join(' · ');
-}
+const PAGE = 100;
 
-/** The machine library. */
+/** The machine library: found by words and kind, the busiest or by name. */
 export function MachinesPage() {
   const { data, error, refetch } = api.useMachinesQuery('', { refetchOnMountOrArgChange: true });
+  const [query, setQuery] = useSearchParams();
+  const [shown, setShown] = useState(PAGE);
+  const asked = askedOf(query);
+  const deferred = useDeferredValue(asked);
+  const found = useMemo(() => findMachines(data ?? [], deferred), [data, deferred]);
+  const ask = (more: Partial<MachinesAsked>) => {
+    const next = Object.entries({ ...asked, ...more }).filter(([, value]) => value !== '');
+    setQuery(Object.fromEntries(next), { replace: true });
+    setShown(PAGE);
+  };
   return (
-    <main className="mx-auto w-full max-w-[1400px] px-5 py-4">
-      <div className="mb-3 flex items-center gap-3">
-        <h1 className="mr-auto text-answer font-bold">Machines</h1>
-        <ImportMachines />
-        <Link
-          to="/machines/new"
-          className="flex min-h-10 items-center rounded-md bg-teal px-4 font-bold text-on-teal"
-        >
-          Describe a machine
-        </Link>
-      </div>
+    <Page
+      title="Machines"
+      actions={
+        <div className="ml-auto flex flex-wrap items-center gap-3">
+          <ImportMachines />
+          <Link
+            to="/machines/new"
+            className="flex min-h-10 items-center rounded-md bg-teal px-4 font-bold text-on-teal"
+          >
+            Describe a machine
+          </Link>
+        </div>
+      }
+    >
       {!data &&
         (error ? (
           <Failed failure={error} what="the machines" onRetry={() => void refetch()} />
@@ -46,35 +51,108 @@ export function MachinesPage() {
         ))}
       {data?.length === 0 && (
         <Empty title="No machine is described yet.">
-          Describe one: channels, slots, soldered memory and limits.
+          Describe one: channels, slots, soldered memory and limits. Files dropped on a new job
+          describe theirs.
         </Empty>
       )}
       {data && data.length > 0 && (
-        <ul className="sheet grid p-0!">
-          {data.map((record) => (
-            <li
-              key={record.id}
-              className="flex items-center border-b border-line pr-3 last:border-0"
-            >
-              <Link
-                to={`/machines/${record.id}`}
-                className="flex min-h-12 min-w-0 grow flex-wrap items-center gap-x-4 px-4 py-2"
-              >
-                <span className="link min-w-64 font-bold break-words">{record.machine.name}</span>
-                <span className="text-aside text-muted">{outline(record)}</span>
-              </Link>
-              <Link
-                to={`/machines/new?like=${record.id}`}
-                aria-label={`Start a new machine from ${record.machine.name}`}
-                className="link flex min-h-10 items-center text-aside whitespace-nowrap"
-              >
-                start from this
-              </Link>
-            </li>
-          ))}
-        </ul>
+        <>
+          <Filters machines={data} asked={asked} onAsk={ask} />
+          {found.length === 0 && (
+            <Empty title="No machine is like that.">Take a word or a filter away.</Empty>
+          )}
+          {found.length > 0 && (
+            <ul className="sheet grid p-0!">
+              {found.slice(0, shown).map((record) => (
+                <MachineLine key={record.id} record={record} />
+              ))}
+            </ul>
+          )}
+          <MoreLines
+            shown={Math.min(shown, found.length)}
+            total={found.length}
+            isAllHere
+            onMore={() => setShown(shown + PAGE)}
+          />
+        </>
       )}
-    </main>
+    </Page>
+  );
+}
+
+interface FiltersProps {
+  readonly machines: readonly ListedMachine[];
+  readonly asked: MachinesAsked;
+  readonly onAsk: (more: Partial<MachinesAsked>) => void;
+}
+
+function Filters({ machines, asked, onAsk }: FiltersProps) {
+  const generations = GENERATIONS.filter((one) =>
+    machines.some(({ machine }) => machine.generations.includes(one)),
+  );
+  const choices = [
+    ['Kind', 'kind', 'any kind', MACHINE_KINDS.map((one) => [one, one] as const)],
+    ['Generation', 'generation', 'any memory', generations.map((one) => [one, one] as const)],
+    ['Order', 'order', 'by name', [['jobs', 'most jobs first'] as const]],
+  ] as const;
+  return (
+    <div role="search" className="mb-3 flex flex-wrap items-center gap-2">
+      <input
+        type="search"
+        aria-label="Search the machines"
+        placeholder="Name, slots, soldered …"
+        className="input w-64 max-sm:w-full"
+        value={asked.words}
+        onChange={({ target }) => onAsk({ words: target.value })}
+      />
+      {choices.map(([label, key, none, options]) => (
+        <select
+          key={key}
+          aria-label={label}
+          className="input w-auto"
+          value={asked[key]}
+          onChange={({ target }) => onAsk({ [key]: target.value })}
+        >
+          <option value="">{none}</option>
+          {options.map(([value, text]) => (
+            <option key={value} value={value}>
+              {text}
+            </option>
+          ))}
+        </select>
+      ))}
+    </div>
+  );
+}
+
+function MachineLine({ record }: { readonly record: ListedMachine }) {
+  const { id, machine, jobs } = record;
+  return (
+    <li className="flex flex-wrap items-center border-b border-line pr-3 last:border-0">
+      <Link
+        to={`/machines/${id}`}
+        className="flex min-h-12 min-w-0 grow basis-72 flex-wrap items-center gap-x-4 px-4 py-2"
+      >
+        <span className="link min-w-0 basis-64 font-bold break-words">{machine.name}</span>
+        <span className="min-w-0 text-aside text-muted">{machineOutline(record)}</span>
+      </Link>
+      {jobs > 0 && (
+        <Link
+          to={`/?search=${encodeURIComponent(machine.name)}`}
+          className="link flex min-h-10 items-center px-3 text-aside whitespace-nowrap"
+          aria-label={`${count(jobs, 'job')} of ${machine.name}`}
+        >
+          {count(jobs, 'job')}
+        </Link>
+      )}
+      <Link
+        to={`/machines/new?like=${id}`}
+        aria-label={`Start a new machine from ${machine.name}`}
+        className="link flex min-h-10 items-center px-1 text-aside whitespace-nowrap"
+      >
+        start from this
+      </Link>
+    </li>
   );
 }
 

@@ -7,6 +7,7 @@ import { TextField } from '../ui/Field.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
 import { useSave } from '../ui/useSave.ts';
+import { Page } from '../ui/Page.tsx';
 
 /** Standard maker codes and the shop's own names for them. A code without a name stays a code. */
 export function MakersPage() {
@@ -28,8 +29,7 @@ export function MakersPage() {
     if (read && name.trim()) void naming.save({ key: makerKey(read), body: { name } });
   };
   return (
-    <main className="mx-auto w-full max-w-3xl px-5 py-4">
-      <h1 className="mb-3 text-answer font-bold">Maker register</h1>
+    <Page title="Maker register" isNarrow>
       <form
         noValidate
         className="sheet mb-3.5 grid gap-3 sm:grid-cols-[12rem_1fr_auto]"
@@ -100,6 +100,6 @@ export function MakersPage() {
           ))}
         </ul>
       )}
-    </main>
+    </Page>
   );
 }

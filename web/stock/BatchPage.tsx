@@ -24,7 +24,7 @@ export function BatchPage() {
   const error = batch.error ?? modules.error ?? drawer.error ?? shop.error;
   const ready = batch.data && modules.data && drawer.data && shop.data;
   return (
-    <main className="mx-auto w-full max-w-[1400px] px-5 py-4">
+    <main className="mx-auto w-full max-w-[1400px] px-5 py-4 max-sm:px-2">
       {ready ? (
         <BatchPlan
           jobs={batch.data ?? []}

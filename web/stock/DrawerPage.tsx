@@ -15,6 +15,7 @@ import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
 import { useSave } from '../ui/useSave.ts';
 import { LabelReport } from '../visuals/LabelReport.tsx';
+import { Page } from '../ui/Page.tsx';
 
 const STATE_MARKS = { tested: 'ok', untested: 'caution', faulty: 'stop' } as const;
 
@@ -26,8 +27,7 @@ export function DrawerPage() {
   const { data: shop } = api.useShopQuery();
   const { currency } = shop?.terms ?? DEFAULT_TERMS;
   return (
-    <main className="mx-auto w-full max-w-[1400px] px-5 py-4">
-      <h1 className="mb-3 text-answer font-bold">Drawer</h1>
+    <Page title="Drawer">
       <DrawerForm currency={currency} />
       {!data &&
         (error ? (
@@ -63,7 +63,7 @@ export function DrawerPage() {
           </table>
         </div>
       )}
-    </main>
+    </Page>
   );
 }
 

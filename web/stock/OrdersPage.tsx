@@ -6,6 +6,7 @@ import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
 import { saveTable } from '../ui/table.ts';
+import { Page } from '../ui/Page.tsx';
 
 const jobNumber = ({ jobNumber: number }: OrderLine) => String(number).padStart(4, '0');
 
@@ -26,15 +27,17 @@ export function OrdersPage() {
     await saveTable(name, [head, ...rows]);
   };
   return (
-    <main className="mx-auto w-full max-w-[1400px] px-5 py-4">
-      <div className="mb-3 flex flex-wrap items-center gap-x-6">
-        <h1 className="text-answer font-bold">To order</h1>
-        {data && data.length > 0 && (
+    <Page
+      title="To order"
+      actions={
+        data &&
+        data.length > 0 && (
           <Button look="quiet" onClick={() => void save(data, 'orders.csv')}>
             Save all as CSV
           </Button>
-        )}
-      </div>
+        )
+      }
+    >
       {!data &&
         (error ? (
           <Failed failure={error} what="the orders" onRetry={() => void refetch()} />
@@ -46,7 +49,7 @@ export function OrdersPage() {
           Parts of accepted quotes appear here until they are fitted.
         </Empty>
       )}
-      <div className="grid gap-4">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
         {suppliers.map((supplier) => {
           const lines = (data ?? []).filter((line) => line.supplier === supplier);
           const total = lines.reduce((sum, { packs, each }) => sum + packs * each, 0);
@@ -104,6 +107,6 @@ export function OrdersPage() {
           );
         })}
       </div>
-    </main>
+    </Page>
   );
 }

@@ -8,6 +8,7 @@ import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
 import { useSave } from '../ui/useSave.ts';
+import { Page } from '../ui/Page.tsx';
 
 const STATE_MARKS = {
   'to send': 'caution',
@@ -23,8 +24,7 @@ export function ReturnsPage() {
     refetchOnMountOrArgChange: true,
   });
   return (
-    <main className="mx-auto w-full max-w-[1400px] px-5 py-4">
-      <h1 className="mb-3 text-answer font-bold">Returns</h1>
+    <Page title="Returns">
       {!data &&
         (error ? (
           <Failed failure={error} what="the returns" onRetry={() => void refetch()} />
@@ -49,7 +49,7 @@ export function ReturnsPage() {
           </table>
         </div>
       )}
-    </main>
+    </Page>
   );
 }
 

@@ -13,13 +13,13 @@ import { TextField } from '../ui/Field.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Failed, Loading } from '../ui/States.tsx';
 import { useSave } from '../ui/useSave.ts';
+import { Page } from '../ui/Page.tsx';
 
 /** What the shop charges and promises: every plan and quote counts with it. */
 export function ShopPage() {
   const { data, error, refetch } = api.useShopQuery();
   return (
-    <main className="mx-auto w-full max-w-3xl px-5 py-4">
-      <h1 className="mb-3 text-answer font-bold">Shop</h1>
+    <Page title="Shop" isNarrow>
       {data ? (
         <ShopForm key={data.version} shop={data} />
       ) : error ? (
@@ -32,7 +32,7 @@ export function ShopPage() {
       </div>
       <BackupPart />
       <JobFromFile />
-    </main>
+    </Page>
   );
 }
 

@@ -7,17 +7,19 @@ interface MoreLinesProps {
   readonly shown: number;
   readonly total: number;
   readonly onMore: () => void;
+  /** All lines are here already: they are shown page by page, however many. */
+  readonly isAllHere?: boolean;
 }
 
 /** Under a list that holds more than it shows: how much, and the way to the rest. */
-export function MoreLines({ shown, total, onMore }: MoreLinesProps) {
+export function MoreLines({ shown, total, onMore, isAllHere = false }: MoreLinesProps) {
   if (shown >= total) return null;
   return (
     <p className="mt-3">
       <span className="text-muted">
         {shown} of {total} shown.
       </span>{' '}
-      {shown < SHOWN_MOST ? (
+      {isAllHere || shown < SHOWN_MOST ? (
         <Button look="quiet" onClick={onMore}>
           Show more
         </Button>

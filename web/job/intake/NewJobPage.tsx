@@ -11,6 +11,7 @@ import { MachineChoice } from './MachineChoice.tsx';
 import { MachineFromFiles } from './MachineFromFiles.tsx';
 import { useNewJob } from './useNewJob.ts';
 import type { NewJobState } from './useNewJob.ts';
+import { Page } from '../../ui/Page.tsx';
 
 /** Opens a job, or several for like machines: who, which machine, what is wrong, what is agreed. */
 export function NewJobPage() {
@@ -25,8 +26,7 @@ export function NewJobPage() {
     if (window.matchMedia('(pointer: fine)').matches) setFocus('name');
   }, [setFocus]);
   return (
-    <main className="mx-auto w-full max-w-3xl p-5 max-sm:px-2" {...handlers}>
-      <h1 className="mb-3 text-answer font-bold">New job</h1>
+    <Page title="New job" isNarrow {...handlers}>
       <form noValidate className="sheet grid gap-4" onSubmit={(event) => void state.submit(event)}>
         <MachineFromFiles
           intake={files}
@@ -59,7 +59,7 @@ export function NewJobPage() {
           </Button>
         </div>
       </form>
-    </main>
+    </Page>
   );
 }
 

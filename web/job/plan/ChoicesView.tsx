@@ -94,7 +94,7 @@ export function PlanFigures({
     ['match', worth.grade],
   ] as const;
   return (
-    <dl className="grid shrink-0 grid-cols-[5rem_4rem_5rem_5.5rem_7rem] gap-x-3 max-sm:grid-cols-3">
+    <dl className="grid shrink-0 grid-cols-[5rem_4rem_5rem_5.5rem_7rem] gap-x-3 max-sm:w-full max-sm:grid-cols-3">
       {cells.map(([label, value]) => (
         <div key={label}>
           <dt className="text-aside text-muted">{label}</dt>

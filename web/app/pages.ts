@@ -1,0 +1,51 @@
+/** A page one goes to by name. */
+export interface PageLink {
+  readonly to: string;
+  readonly label: string;
+}
+
+/** Pages of one kind, under one entry of the bar; a group of one page is the page itself. */
+export interface PageGroup {
+  readonly label: string;
+  readonly pages: readonly [PageLink, ...PageLink[]];
+}
+
+/** Every page of the bar, in its order; the palette offers the same. */
+export const PAGE_GROUPS: readonly PageGroup[] = [
+  { label: 'Bench', pages: [{ to: '/', label: 'Bench' }] },
+  {
+    label: 'Library',
+    pages: [
+      { to: '/machines', label: 'Machines' },
+      { to: '/modules', label: 'Modules' },
+      { to: '/makers', label: 'Makers' },
+    ],
+  },
+  {
+    label: 'Stock',
+    pages: [
+      { to: '/drawer', label: 'Drawer' },
+      { to: '/orders', label: 'To order' },
+      { to: '/returns', label: 'Returns' },
+    ],
+  },
+  { label: 'Results', pages: [{ to: '/ledger', label: 'Results' }] },
+  { label: 'Calculators', pages: [{ to: '/calculators', label: 'Calculators' }] },
+  { label: 'Shop', pages: [{ to: '/shop', label: 'Shop' }] },
+];
+
+/** What is begun from anywhere. */
+export const BEGINNINGS: readonly PageLink[] = [
+  { to: '/jobs/new', label: 'New job' },
+  { to: '/machines/new', label: 'Describe a machine' },
+];
+
+const holds = ({ to }: PageLink, path: string): boolean =>
+  to === '/'
+    ? path === '/' || path.startsWith('/jobs') || path.startsWith('/batches')
+    : path === to || path.startsWith(`${to}/`);
+
+/** The group a path belongs to; jobs belong to the bench. */
+export function groupOf(path: string): PageGroup | undefined {
+  return PAGE_GROUPS.find(({ pages }) => pages.some((page) => holds(page, path)));
+}
