@@ -177,9 +177,11 @@ describe('figures of a gain', () => {
   });
 
   test.each([
-    [{ low: -1.49, high: 1.49 }, 'no change to notice'],
-    [{ low: 0, high: 1.6 }, '+0 to +1.6 %'],
-    [{ low: -2, high: 0.1 }, '−2 to +0.1 %'],
+    [{ low: -1.99, high: 1.99 }, 'no change to notice'],
+    [{ low: -0.046, high: 1.6 }, 'no change to notice'],
+    [{ low: 0, high: 2 }, '0 to +2 %'],
+    [{ low: -2, high: 0.1 }, '−2 to 0 %'],
+    [{ low: 2.6, high: 3.4 }, 'about +3 %'],
   ])('a gain of %j reads “%s”', (range, text) => {
     expect(gainRangeText(range)).toBe(text);
   });

@@ -128,7 +128,7 @@ describe('words for plans', { timeout: 120_000 }, () => {
 
   test.each([
     [{ low: 25, high: 60 }, '+25 to +60 %'],
-    [{ low: -12.4, high: -4.33 }, '−12 to −4.3 %'],
+    [{ low: -12.4, high: -4.33 }, '−12 to −4 %'],
     [{ low: -0.4, high: 1.2 }, 'no change to notice'],
   ])('a gain of %o is said as %s', (gain, text) => {
     expect(gainRangeText(gain)).toBe(text);

@@ -259,11 +259,16 @@ export function explainEmptyFront(
   }
 }
 
-/** A gain as a range: `+25 to +60 %`, or that nothing will be noticed. */
+/** Below this many percent either way nobody notices a change. */
+const NOTICED = 2;
+
+/** A gain as a range in whole percent, which is what it can bear: `+25 to +60 %`. */
 export function gainRangeText({ low, high }: Pick<Gain, 'low' | 'high'>): string {
-  const signed = (value: number) => `${value < 0 ? '−' : '+'}${figure(Math.abs(value), 2)}`;
-  if (Math.abs(low) < 1.5 && Math.abs(high) < 1.5) return 'no change to notice';
-  return `${signed(low)} to ${signed(high)} %`;
+  if (Math.abs(low) < NOTICED && Math.abs(high) < NOTICED) return 'no change to notice';
+  const [from, to] = [Math.round(low), Math.round(high)];
+  const signed = (value: number) =>
+    value === 0 ? '0' : `${value < 0 ? '−' : '+'}${Math.abs(value)}`;
+  return from === to ? `about ${signed(from)} %` : `${signed(from)} to ${signed(to)} %`;
 }
 
 /** The assumptions behind a gain. */

@@ -36,4 +36,6 @@ export { explainEmpty, judgePlan, judgeSource, runToEnd } from './whyNot.ts';
 export type { EmptyReason, SourceVerdict, Verdict } from './whyNot.ts';
 export { planBatch } from './batch.ts';
 export type { BatchMachine, BatchQuery, BatchResult, Solved, Solver } from './batch.ts';
+export { slotChanges } from './slotChanges.ts';
+export type { SlotChange } from './slotChanges.ts';
 export { NOT_ON_OFFER, recogniseUnits } from './recogniseUnits.ts';

@@ -1,6 +1,8 @@
 import { channelsWord, gb } from '#core/explaining';
 import type { Machine } from '#core/machine';
 import type { Layout, Running } from '#core/operating-point';
+import { stretchesOf } from './lanes.ts';
+import type { Stretch } from './lanes.ts';
 
 interface LaneStripProps {
   readonly machine: Machine;
@@ -9,26 +11,6 @@ interface LaneStripProps {
   readonly need?: number | undefined;
   /** GiB the work keeps in use, from and to, carve-out included; a wash behind the lanes. */
   readonly band?: { readonly low: number; readonly high: number } | undefined;
-}
-
-/** A stretch of all lanes between two depths, GiB per channel. */
-interface Stretch {
-  readonly from: number;
-  readonly to: number;
-  readonly channels: readonly string[];
-  /** Total capacity up to its end. */
-  readonly total: number;
-}
-
-function stretchesOf({ regions }: Layout): Stretch[] {
-  let depth = 0;
-  let total = 0;
-  return regions.map(({ channels, capacity }) => {
-    const from = depth;
-    depth += capacity / channels.length;
-    total += capacity;
-    return { from, to: depth, channels, total };
-  });
 }
 
 /** The depth at which so much is used, widest stretch first; past the end it is the end. */

@@ -17,6 +17,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { WhyLink } from '../../ui/Why.tsx';
+import { PlanPicture } from '../../visuals/PlanPicture.tsx';
 import { VerdictText } from './VerdictText.tsx';
 import type { PlanContext } from './planContext.ts';
 
@@ -60,7 +61,14 @@ export function ChoicesView({ context }: { readonly context: PlanContext }) {
                 </div>
                 <PlanFigures plan={plan} context={context} />
               </div>
-              <PlanActions plan={plan} context={context} />
+              <div className="flex flex-wrap items-center justify-between gap-x-4">
+                <PlanPicture
+                  machine={context.query.machine}
+                  fitted={context.query.fitted}
+                  plan={plan}
+                />
+                <PlanActions plan={plan} context={context} />
+              </div>
             </li>
           );
         })}
