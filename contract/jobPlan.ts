@@ -1,8 +1,9 @@
 import type { DrawerModule, Offer, PlanQuery } from '#core/planning';
 import type { ShopTerms } from '#core/quoting';
-import { withoutSlots } from '#core/machine';
-import type { Machine, Placement } from '#core/machine';
+import { withListed, withoutSlots } from '#core/machine';
+import type { Placement } from '#core/machine';
 import { sameModule } from '#core/memory';
+import { needWithMargin } from '#core/need';
 import { jobMachine, snapshotOf } from './jobProof.ts';
 import type { DrawerRecord } from './quotes.ts';
 import type { Job, ModuleRecord } from './records.ts';
@@ -37,13 +38,6 @@ function soundModules(job: Job): Placement {
   );
 }
 
-/** The machine with what closed jobs proved in it counted as listed. */
-function withProven(machine: Machine, parts: readonly string[]): Machine {
-  if (parts.length === 0) return machine;
-  const listed = machine.verifiedParts === 'unknown' ? [] : machine.verifiedParts;
-  return { ...machine, verifiedParts: [...new Set([...listed, ...parts])] };
-}
-
 /** The search a job asks for: its machine, what was found, its terms, and what the shop has. */
 export function queryForJob(
   job: Job,
@@ -51,7 +45,7 @@ export function queryForJob(
   drawer: readonly DrawerRecord[],
   terms: ShopTerms,
 ): PlanQuery {
-  const machine = withProven(withoutSlots(jobMachine(job), job.deadSlots), job.machine.provenParts);
+  const machine = withListed(withoutSlots(jobMachine(job), job.deadSlots), job.machine.provenParts);
   const fitted = soundModules(job);
   const credit = Object.fromEntries(
     Object.entries(fitted).map(([slotId, module]) => [
@@ -61,7 +55,7 @@ export function queryForJob(
   );
   return {
     ...{ machine, fitted, credit },
-    need: job.need === null ? undefined : job.need * (1 + job.margin),
+    need: needWithMargin(job),
     budget: job.budget ?? undefined,
     school: job.school,
     capacityFirst: job.capacityFirst,

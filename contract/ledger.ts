@@ -7,6 +7,7 @@ import { jobMachine, snapshotOf } from './jobProof.ts';
 import type { Job } from './records.ts';
 import { pageQuery } from './route.ts';
 import { id, moment } from './text.ts';
+import { needWithMargin } from '#core/need';
 
 /** A line of the ledger: what one closed job proved, and how long it has stood. */
 export const ledgerLine = z.strictObject({
@@ -66,7 +67,7 @@ export function closedJobOf(job: Job, proof: Proof): ClosedJob | undefined {
   return {
     machine: jobMachine(job),
     ...{ placement, setting, proof, passed: current },
-    need: job.need === null ? undefined : job.need * (1 + job.margin),
+    need: needWithMargin(job),
     activityOf: (metric, test) =>
       now.find((one) => one.metric === metric && one.test === test)?.activity ?? null,
     isSimulated: job.measurements.some(({ conditions }) => conditions === 'simulated'),

@@ -26,7 +26,7 @@ export const plannedUnit = z.strictObject({ slotId: id, source: unitSource, modu
 
 /** What makes a plan: all else is computed from it. */
 export const planChoice = z.strictObject({
-  units: z.array(plannedUnit).max(32),
+  units: z.array(plannedUnit).max(32).readonly(),
   setting: z.enum(SETTINGS),
 });
 

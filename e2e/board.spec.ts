@@ -246,7 +246,7 @@ test('a job without anything found says so at every step instead of breaking', a
     ['inspect', 'Save what was found first.'],
     ['need', 'not stated'],
     ['plan', 'Nothing is on record as found'],
-    ['plan?view=hand', 'No memory is fitted'],
+    ['plan?view=hand', 'Nothing recorded yet'],
     ['quote', 'No plan has been taken yet.'],
     ['fit', 'Nothing is to be moved.'],
     ['prove', 'Record what was found first.'],

@@ -186,6 +186,34 @@ test('a machine that came before is known, also under another name; two machines
   expect(machines).toHaveLength(1);
 });
 
+test('a machine chosen by hand keeps its choice when its files are dropped, and is known by them then', async ({
+  page,
+  server,
+}) => {
+  await send(server, 'POST', '/machines', { machine: desktop({ name: 'Counter desktop' }) });
+  await page.goto(`${server.url}/jobs/new`);
+  const machine = page.getByLabel('Machine', { exact: true });
+  await choose(machine, 'Counter desktop');
+  await drop(page.getByRole('main'), [file('table.dmp', table())]);
+  await expect(page.getByText('The files list 4 slots, 2 channels, 8 GB DDR4')).toBeVisible();
+  await expect(machine).toHaveValue('Counter desktop');
+  // There and back again: the other way is one press.
+  await page.getByRole('button', { name: 'Add it as a new machine' }).click();
+  await expect(machine).toHaveValue('Lantern A3');
+  await page.getByRole('button', { name: 'It is one of the library' }).click();
+  await choose(machine, 'Counter desktop');
+  await page.getByLabel('Customer').fill('Net loft');
+  await page.getByLabel('Complaint').fill('Slow');
+  await page.getByRole('button', { name: 'Open the job' }).click();
+  await expect(page.getByText(/^Runs at DDR4-2400/)).toBeVisible();
+  await page.goto(`${server.url}/jobs/new`);
+  await drop(page.getByRole('main'), [file('again.dmp', table())]);
+  await expect(page.getByText('This machine is known: Counter desktop, 1 job')).toBeVisible();
+  // Those were the wrong files: left out, they leave no machine behind.
+  await page.getByRole('button', { name: 'leave out' }).click();
+  await expect(machine).toHaveValue('');
+});
+
 test('what contradicts itself is asked, not saved; a letter leaves the machine to be chosen', async ({
   page,
   server,

@@ -284,7 +284,12 @@ test('a bad module goes back and is planned for anew; answers that contradict ar
   // Answers that hardly go with one another: said, with which to make again.
   await page.goto(`${server.url}/jobs/${id}/fault`);
   await page.getByRole('button', { name: /start over/ }).click();
+  // The page shows a symptom at once; what is sent past it has to wait until the server knows.
+  const known = page.waitForResponse(
+    (answer) => answer.ok() && (answer.request().postData() ?? '').includes('"symptom"'),
+  );
   await page.getByRole('button', { name: 'Shows less memory than is fitted' }).click();
+  await known;
   await expect(page.getByText('No check yet.')).toBeVisible();
   for (const [checkId, outcome] of [
     ['firmware’s page', 'b1'],

@@ -10,6 +10,8 @@ test('everything is found by typing: jobs, machines, pages and what can be done 
   await page.keyboard.press('Control+k');
   const box = page.getByPlaceholder(/Job number/);
   await box.fill('scene customer');
+  // One presses Enter on what one sees; the jobs are fetched when the palette opens.
+  await expect(page.getByRole('option', { name: /Scene customer/ })).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/inspect$/);
   await page.keyboard.press('Control+k');

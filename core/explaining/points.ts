@@ -5,7 +5,7 @@ import type { Blocked, OperatingPoint, Rung, Running } from '../operating-point/
 import { explainBlocker } from './blockers.ts';
 import { explainFlag } from './flags.ts';
 import { explainRung } from './rungs.ts';
-import { channelsWord, count, figure, gb, list, places } from './words.ts';
+import { channelsWord, count, figure, gb, list, places, plural } from './words.ts';
 import type { Explanation, NameOf } from './words.ts';
 
 /** How wide a running point is, in words: `24 of 36 GB dual-channel`, `single-channel`. */
@@ -68,7 +68,7 @@ export function heldBackBy(
       : [];
   const unused =
     empty.length > 0
-      ? [`${empty.length === 1 ? 'channel' : 'channels'} ${list(empty)} left empty`]
+      ? [`${empty.length === 1 ? 'channel' : plural('channel')} ${list(empty)} left empty`]
       : [];
   return [...binding, ...unused, ...narrow];
 }

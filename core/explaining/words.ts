@@ -28,9 +28,15 @@ export function list(items: readonly string[], word: 'and' | 'or' = 'and'): stri
   return `${items.slice(0, -1).join(', ')} ${word} ${items.at(-1)}`;
 }
 
+/** The plural of a noun of the trade: `modules`, `entries`, `batches`. */
+export function plural(noun: string): string {
+  if (/[^aeiou]y$/.test(noun)) return `${noun.slice(0, -1)}ies`;
+  return /(?:s|x|ch|sh)$/.test(noun) ? `${noun}es` : `${noun}s`;
+}
+
 /** `1 module`, `3 modules`. */
 export function count(n: number, noun: string): string {
-  return `${n} ${noun}${n === 1 ? '' : 's'}`;
+  return `${n} ${n === 1 ? noun : plural(noun)}`;
 }
 
 const CHANNEL_WORDS = ['single', 'dual', 'triple', 'quad'];

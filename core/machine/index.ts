@@ -32,4 +32,5 @@ export { nextSlots } from './nextSlots.ts';
 export { samePlacement } from './samePlacement.ts';
 export { unknownTraits } from './unknownTraits.ts';
 export type { UnknownTrait } from './unknownTraits.ts';
+export { withListed } from './withListed.ts';
 export { withoutSlots } from './withoutSlots.ts';

@@ -3,6 +3,7 @@ import type { Machine } from '../machine/index.ts';
 import type { Running } from '../operating-point/index.ts';
 import { sumGib } from '../units/index.ts';
 import type { NeedInput, WorkingSet } from './workingSet.ts';
+import { needWithMargin } from './workingSet.ts';
 
 /** An honest answer to "more memory?", of which more memory is only one. */
 export type Advice =
@@ -46,7 +47,7 @@ export function adviseNeed(
   margin: number,
   point: Running | undefined,
 ): Advice[] {
-  const wanted = work.need * (1 + margin);
+  const wanted = needWithMargin({ need: work.need, margin });
   const usable = point?.usable.low;
   const isEnough = usable !== undefined && usable >= wanted;
   const paging = input.peak?.paging === true;

@@ -4,7 +4,7 @@ import { desktop, labelled, running } from '../../test/support/builders.ts';
 import { needSentence, workingSetText } from '../explaining/index.ts';
 import type { Machine, Placement } from '../machine/index.ts';
 import { gib } from '../units/index.ts';
-import { adviseNeed, findNeedFaults, workingSet } from './index.ts';
+import { needWithMargin, adviseNeed, findNeedFaults, workingSet } from './index.ts';
 import type { NeedInput } from './index.ts';
 
 const input = (more: Partial<NeedInput> = {}): NeedInput => ({
@@ -142,4 +142,13 @@ describe('the honest answers', () => {
     );
     expect(needSentence(work, 32)).toContain('Memory is not what you wait for.');
   });
+});
+
+test.each([
+  [{ need: 16, margin: 0.25 }, 20],
+  [{ need: 16, margin: 0 }, 16],
+  [{ need: 0, margin: 3 }, 0],
+  [{ need: null, margin: 0.25 }, undefined],
+])('with its margin %j is %s GB', (terms, wanted) => {
+  expect(needWithMargin(terms)).toBe(wanted);
 });

@@ -58,6 +58,31 @@ export function workingSet({ idle, activities, peak }: NeedInput): WorkingSet | 
   return estimate && { ...estimate, need: estimate.high, from: 'estimate' };
 }
 
+/** What plans count with: the need, and a share of it on top. */
+export function needWithMargin({
+  need,
+  margin,
+}: {
+  /** GiB. */
+  readonly need: number;
+  /** A share: 0.25 is a quarter more. */
+  readonly margin: number;
+}): number;
+export function needWithMargin(terms: {
+  /** Not stated: nothing is wanted either. */
+  readonly need: number | null;
+  readonly margin: number;
+}): number | undefined;
+export function needWithMargin({
+  need,
+  margin,
+}: {
+  readonly need: number | null;
+  readonly margin: number;
+}): number | undefined {
+  return need === null ? undefined : need * (1 + margin);
+}
+
 /** A figure of a need that cannot be, with the field it stands in. */
 export interface NeedFault {
   readonly type: 'negative' | 'reversed' | 'too-large';

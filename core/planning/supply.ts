@@ -1,4 +1,4 @@
-import { slotMaximum } from '../machine/index.ts';
+import { slotMaximum, withListed } from '../machine/index.ts';
 import type { Machine, SlotId } from '../machine/index.ts';
 import { partKey, ratingOf, ratingsAgree, specOf, specsAgree } from '../matching/index.ts';
 import type { Rating, Spec } from '../matching/index.ts';
@@ -48,9 +48,7 @@ export function withVerified(machine: Machine, offers: readonly Offer[]): Machin
   const verified = offers.flatMap(({ verified: is, module }) =>
     is && module.partNumber !== undefined ? [module.partNumber] : [],
   );
-  if (verified.length === 0) return machine;
-  const listed = machine.verifiedParts === 'unknown' ? [] : machine.verifiedParts;
-  return { ...machine, verifiedParts: [...new Set([...listed, ...verified])] };
+  return withListed(machine, verified);
 }
 
 /** What keeps a module out of every slot of a machine, whatever else is fitted. */

@@ -112,8 +112,8 @@ describe('which machine files are from', () => {
         const reads = [read('table.dmp', writeSmbios(machine, placement))];
         const taken = takeIn(reads, [known(machine)]);
         if (Object.values(placement).every((one) => one === undefined))
-          return expect(taken.type).toBe('no-places');
-        expect(taken).toMatchObject({ recognised: [{ differs: [] }] });
+          expect(taken.type).toBe('no-places');
+        else expect(taken).toMatchObject({ recognised: [{ differs: [] }] });
       }),
     );
   });

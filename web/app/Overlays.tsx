@@ -63,11 +63,14 @@ function Palette({
 }) {
   const navigate = useNavigate();
   const [typed, setTyped] = useState('');
-  // Searched where they are: there are more open jobs than a list brings along.
-  const open = api.useJobsQuery({
-    limit: 50,
-    search: useDeferredValue(typed.trim().slice(0, 200)),
-  });
+  const newest = api.useJobsQuery({ limit: 200 });
+  // Beyond those that are here already, jobs are searched where they are.
+  const words = useDeferredValue(typed.trim().slice(0, 200));
+  const isMore = (newest.data?.total ?? 0) > 200;
+  const more = api.useJobsQuery({ limit: 50, search: words }, { skip: !isMore || words === '' });
+  const jobs = new Map(
+    [...(newest.data?.jobs ?? []), ...(more.data?.jobs ?? [])].map((job) => [job.id, job]),
+  );
   const machines = api.useMachinesQuery('');
   const go = (to: string) => {
     onClose();
@@ -112,7 +115,7 @@ function Palette({
             ))}
         </Command.Group>
         <Command.Group heading="Open jobs">
-          {open.data?.jobs.map(({ id, number, customerName, machineName, next }) => (
+          {[...jobs.values()].map(({ id, number, customerName, machineName, next }) => (
             <Command.Item
               key={id}
               value={`${number} ${customerName} ${machineName}`}

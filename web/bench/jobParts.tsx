@@ -1,6 +1,7 @@
 import { Fragment } from 'react';
 import { Link } from 'react-router';
 import type { JobSummary } from '#contract/records';
+import { count } from '#core/explaining';
 import { STEPS } from '#core/walk';
 
 const DAY_MS = 86_400_000;
@@ -16,7 +17,7 @@ export const unbroken = (line: string) =>
 
 export const waiting = (openedAt: string): string => {
   const days = Math.floor((Date.now() - Date.parse(openedAt)) / DAY_MS);
-  return days < 1 ? 'today' : days === 1 ? '1 day' : `${days} days`;
+  return days < 1 ? 'today' : count(days, 'day');
 };
 
 export const numberText = (number: number) => String(number).padStart(4, '0');

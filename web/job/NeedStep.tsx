@@ -4,7 +4,7 @@ import type { FieldPath } from 'react-hook-form';
 import { snapshotOf, jobMachine } from '#contract/jobProof';
 import type { Job } from '#contract/records';
 import { explainAdvice, gb, needSentence, usableText, workingSetText } from '#core/explaining';
-import { adviseNeed, workingSet } from '#core/need';
+import { adviseNeed, needWithMargin, workingSet } from '#core/need';
 import type { Advice } from '#core/need';
 import { operatingPoint } from '#core/operating-point';
 import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
@@ -61,6 +61,7 @@ export function NeedStep({ job }: { readonly job: Job }) {
   const work = input && workingSet(input);
   const margin = stated?.margin ?? job.margin;
   const advice = input && work ? adviseNeed(machine, input, work, margin, point) : [];
+  const wanted = work && needWithMargin({ need: work.need, margin });
   const graphics = machine.graphicsCarveOut.high;
 
   const canSave = !isClosed && (form.formState.isDirty || draft !== undefined);
@@ -107,10 +108,8 @@ export function NeedStep({ job }: { readonly job: Job }) {
           }
         >
           <Answer label="Working set">{work ? workingSetText(work) : 'not stated'}</Answer>
-          {work && (
-            <Answer label="Need with margin">
-              {gb(Number((work.need * (1 + margin)).toFixed(1)))}
-            </Answer>
+          {wanted !== undefined && (
+            <Answer label="Need with margin">{gb(Number(wanted.toFixed(1)))}</Answer>
           )}
           {point && (
             <Answer label={current?.kind === 'as-fitted' ? 'Usable now' : 'Usable as found'}>
@@ -139,7 +138,7 @@ export function NeedStep({ job }: { readonly job: Job }) {
             <LaneStrip
               machine={machine}
               point={point}
-              need={work && work.need * (1 + margin) + graphics}
+              need={wanted && wanted + graphics}
               band={work && { low: work.low + graphics, high: work.high + graphics }}
             />
           </Part>

@@ -59,7 +59,7 @@ export function QuoteStep({ job }: { readonly job: Job }) {
     if (!assessed) return;
     const { units, setting, cost } = assessed.plan;
     const body = { units, setting, note, expected: cost.net };
-    void issuing.save({ id: job.id, body: JSON.parse(JSON.stringify(body)) as never });
+    void issuing.save({ id: job.id, body });
   };
   const accepted = list.find(({ answer }) => answer?.what === 'accepted');
   return (

@@ -11,6 +11,7 @@ import { useShortcuts } from '../app/keys.ts';
 import { useAppDispatch } from '../app/store.ts';
 import { useSaveSnapshot } from '../ui/useSaveSnapshot.ts';
 import { usePlacementBoard } from '../visuals/usePlacementBoard.ts';
+import { needWithMargin } from '#core/need';
 
 const EMPTY = { placement: {} as Placement, setting: 'standard' as Setting };
 
@@ -46,7 +47,7 @@ export function useSnapshotStep(job: Job, kind: SnapshotKind, from?: SnapshotKin
     { keys: 'Ctrl Shift Z', does: 'Redo on the board', run: actions.redo },
   ]);
 
-  const need = job.need === null ? undefined : job.need * (1 + job.margin);
+  const need = needWithMargin(job);
   const match = useMemo(
     () =>
       judgeMatch(machine, board.shown.placement, board.shown.setting, {

@@ -33,7 +33,7 @@ export function CatalogueCsv({ modules }: { readonly modules: readonly ModuleRec
       ...(id === undefined ? {} : { id, verifiedOn: known.get(id)?.verifiedOn ?? [] }),
     }));
     // As JSON: entries are readonly here, and the schema of what is sent is plain.
-    void importing.save({ modules: JSON.parse(JSON.stringify(rows)) as never });
+    void importing.save({ modules: rows });
   };
   return (
     <>

@@ -1,7 +1,9 @@
-import type { MachineRecord, ModuleRecord } from '#contract/records';
+import type { ListedMachine, MachineRecord, ModuleRecord } from '#contract/records';
 import { FORM_FACTORS, GENERATIONS, generationName } from '#core/memory';
 import { blockersAlone } from '#core/planning';
+import { Combobox } from '../ui/Combobox.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
+import { machineChoices } from '../ui/machineChoices.ts';
 
 /** What is to be seen of the catalogue; empty = no matter. */
 export interface CatalogueFilter {
@@ -45,7 +47,7 @@ export function passes(
 interface CatalogueFiltersProps {
   readonly filter: CatalogueFilter;
   readonly modules: readonly ModuleRecord[];
-  readonly machines: readonly MachineRecord[];
+  readonly machines: readonly ListedMachine[];
   readonly onChange: (filter: CatalogueFilter) => void;
 }
 
@@ -104,14 +106,12 @@ export function CatalogueFilters({ filter, modules, machines, onChange }: Catalo
         ]}
         onChange={({ target }) => set({ offer: target.value as CatalogueFilter['offer'] })}
       />
-      <SelectField
+      <Combobox
         label="Fits"
+        placeholder="any machine"
         value={filter.machineId}
-        options={[
-          ['', 'any machine'],
-          ...machines.map(({ id, machine }) => [id, machine.name] as const),
-        ]}
-        onChange={({ target }) => set({ machineId: target.value })}
+        choices={machineChoices(machines)}
+        onChange={(machineId) => set({ machineId })}
       />
     </div>
   );

@@ -201,7 +201,7 @@ export function CataloguePage() {
             </table>
           </div>
           <p className="flex flex-wrap items-center gap-4 px-3 py-2 text-aside text-muted">
-            {count(rows.length, 'entry').replace('entrys', 'entries')} of {data.length}
+            {count(rows.length, 'entry')} of {data.length}
             {table.getPageCount() > 1 && (
               <>
                 <Button disabled={!table.getCanPreviousPage()} onClick={() => table.previousPage()}>

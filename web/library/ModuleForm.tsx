@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { FormEvent } from 'react';
-import type { MachineRecord, ModuleRecord } from '#contract/records';
+import type { ListedMachine, ModuleRecord } from '#contract/records';
 import { readInventory } from '#core/inventory';
 import { readLabel, writeLabel } from '#core/memory';
 import type { MemoryModule } from '#core/memory';
@@ -12,13 +12,15 @@ import { TextField } from '../ui/Field.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { useSave } from '../ui/useSave.ts';
 import { LabelReport } from '../visuals/LabelReport.tsx';
+import { Combobox } from '../ui/Combobox.tsx';
+import { machineChoices } from '../ui/machineChoices.ts';
 
 const DRAFT = 'tembrix.form.module';
 
 interface ModuleFormProps {
   readonly edited: ModuleRecord | undefined;
   readonly currency: string;
-  readonly machines: readonly MachineRecord[];
+  readonly machines: readonly ListedMachine[];
   readonly onDone: () => void;
 }
 
@@ -172,28 +174,19 @@ export function ModuleForm({ edited, currency, machines, onDone }: ModuleFormPro
             {field('stock', 'Packs in stock', 'empty = not known')}
             {field('leadDays', 'Days to arrive', 'empty = not known')}
           </div>
-          <label className="mt-3 block text-aside">
-            <span className="mb-1 block font-bold">Proven by us in</span>
-            <select
-              className="input max-w-md"
+          <div className="mt-3 max-w-md">
+            <Combobox
+              // A machine that was added leaves the field empty for the next.
+              key={offer.verifiedOn.length}
+              label="Proven by us in"
+              placeholder="add a machine"
               value=""
-              onChange={({ target }) =>
-                setOffer({
-                  ...offer,
-                  verifiedOn: [...new Set([...offer.verifiedOn, target.value])],
-                })
+              choices={machineChoices(machines.filter(({ id }) => !offer.verifiedOn.includes(id)))}
+              onChange={(id) =>
+                id !== '' && setOffer({ ...offer, verifiedOn: [...offer.verifiedOn, id] })
               }
-            >
-              <option value="">add a machine …</option>
-              {machines
-                .filter(({ id }) => !offer.verifiedOn.includes(id))
-                .map(({ id, machine }) => (
-                  <option key={id} value={id}>
-                    {machine.name}
-                  </option>
-                ))}
-            </select>
-          </label>
+            />
+          </div>
           {offer.verifiedOn.length > 0 && (
             <ul className="mt-1 flex flex-wrap gap-x-4">
               {offer.verifiedOn.map((id) => {

@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import type { ListedMachine } from '#contract/records';
 import { MACHINE_KINDS } from '#core/machine';
 import { aJob } from '../../test/support/aJob.ts';
-import { desktop } from '../../test/support/builders.ts';
+import { desktop, labelled } from '../../test/support/builders.ts';
 import { askedOf, findMachines, machineOutline } from './machineList.ts';
 
 const anyListed = fc
@@ -62,9 +62,10 @@ describe('the list of machines', () => {
   });
 
   test('a line says soldered memory and that there is no slot', () => {
-    const { machine } = aJob({}, desktop({}, 2, 0));
-    expect(machineOutline({ machine: machine.machine })).toBe(
-      'desktop · DDR4 · 2 channels · no slots',
+    const part = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
+    const machine = desktop({ soldered: [{ channel: 'A', part }] }, 2, 0);
+    expect(machineOutline({ machine })).toBe(
+      'desktop · DDR4 · 2 channels · no slots · 8 GB soldered',
     );
   });
 });

@@ -258,7 +258,7 @@ function TakeAll({
         return saving.save({
           id: machineId,
           kind: 'planned',
-          body: JSON.parse(JSON.stringify(body)) as never,
+          body,
         });
       }),
     );

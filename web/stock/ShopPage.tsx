@@ -9,7 +9,7 @@ import { BackupPart } from './BackupPart.tsx';
 import { JobFromFile } from './JobFromFile.tsx';
 import { MeasuringDoor } from './MeasuringDoor.tsx';
 import { Button } from '../ui/Button.tsx';
-import { TextField } from '../ui/Field.tsx';
+import { Field, TextField } from '../ui/Field.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Failed, Loading } from '../ui/States.tsx';
 import { useSave } from '../ui/useSave.ts';
@@ -102,7 +102,16 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
     <form noValidate onSubmit={submit} className="sheet grid gap-4">
       <div className="grid gap-3 sm:grid-cols-2">
         {field('name', 'Name', 'at the head of quotes and reports')}
-        {field('address', 'Address')}
+        <Field label="Address" hint="as it stands on quotes and reports, line by line">
+          {(props) => (
+            <textarea
+              rows={3}
+              {...props}
+              value={text.address ?? ''}
+              onChange={({ target }) => setText({ ...text, address: target.value })}
+            />
+          )}
+        </Field>
         {field('currency', 'Currency')}
         {field('taxPercent', 'Tax included in prices, %')}
         {field('validDays', 'Quotes hold for, days')}

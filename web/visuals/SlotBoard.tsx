@@ -6,7 +6,7 @@ import type { Machine, Placement, SlotId } from '#core/machine';
 import { sameModule } from '#core/memory';
 import type { MemoryModule } from '#core/memory';
 import type { Blocker } from '#core/operating-point';
-import { explainBlocker, gb, slotNames } from '#core/explaining';
+import { count, explainBlocker, gb, slotNames } from '#core/explaining';
 import type { Place } from '../app/boardsSlice.ts';
 import { ModuleBar } from './ModuleBar.tsx';
 import type { ModuleState } from './ModuleBar.tsx';
@@ -196,9 +196,7 @@ function Controller({ machine }: { readonly machine: Machine }) {
   const { channels, generations, formFactor, controllerLimit } = machine;
   return (
     <div className="flex w-28 shrink-0 flex-col justify-center rounded border border-board-line p-2 text-center text-aside max-sm:w-full">
-      <b>
-        {channels.length} {channels.length === 1 ? 'channel' : 'channels'}
-      </b>
+      <b>{count(channels.length, 'channel')}</b>
       <span>takes {generations.join(', ')}</span>
       {machine.slots.length > 0 && <span>{formFactor}</span>}
       <span>

@@ -13,7 +13,7 @@ import { SaveNotice } from '../../ui/SaveNotice.tsx';
 import { dropDraft, storedDraft, useKeptDraft } from '../../ui/useDraft.ts';
 import { Next } from '../InspectStep.tsx';
 import { IntakeFields } from './IntakeFields.tsx';
-import { machineChoices } from './MachineChoice.tsx';
+import { machineChoices } from '../../ui/machineChoices.ts';
 import { CONSENTS, intakeFromForm, intakeToForm } from './intakeForm.ts';
 import type { IntakeForm } from './intakeForm.ts';
 import { AsideSheet, Part, StepLayout } from '../StepLayout.tsx';

@@ -1,25 +1,12 @@
 import { useWatch } from 'react-hook-form';
 import { Link } from 'react-router';
-import type { ListedMachine } from '#contract/records';
-import { count } from '#core/explaining';
 import { Button } from '../../ui/Button.tsx';
 import { Combobox } from '../../ui/Combobox.tsx';
 import { TextField } from '../../ui/Field.tsx';
 import { Notice } from '../../ui/Notice.tsx';
+import { machineChoices } from '../../ui/machineChoices.ts';
 import { Loading } from '../../ui/States.tsx';
 import type { NewJobState } from './useNewJob.ts';
-
-/** Machines of the library as one chooses among them. */
-export const machineChoices = (machines: readonly ListedMachine[]) =>
-  machines.map(({ id, machine, jobs }) => ({
-    ...{ value: id, label: machine.name },
-    aside: [
-      machine.kind,
-      machine.generations.join(', '),
-      count(machine.slots.length, 'slot'),
-      ...(jobs > 0 ? [count(jobs, 'job')] : []),
-    ].join(' · '),
-  }));
 
 /** One of the library, or the one the files describe under a name of its own. */
 export function MachineChoice({ state }: { readonly state: NewJobState }) {

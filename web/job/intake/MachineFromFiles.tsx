@@ -11,6 +11,8 @@ interface MachineFromFilesProps {
   readonly intake: ReturnType<typeof useIntakeFiles>;
   /** The machine chosen now; empty while the one of the files is to be added. */
   readonly machineId: string;
+  /** The machine of the files is to be added. */
+  readonly isFromFiles: boolean;
   readonly onKnown: (machine: ListedMachine) => void;
   readonly onNew: () => void;
 }
@@ -63,7 +65,7 @@ export function TooLarge({ names }: { readonly names: readonly string[] }) {
 type Read = Extract<ReturnType<typeof useIntakeFiles>['state'], { type: 'read' }>;
 
 function Outcome(props: Read & Omit<MachineFromFilesProps, 'intake'>) {
-  const { taken, reads, machineId, onKnown, onNew } = props;
+  const { taken, reads, machineId, isFromFiles, onKnown, onNew } = props;
   if (taken.type === 'several-machines')
     return (
       <Notice
@@ -86,6 +88,16 @@ function Outcome(props: Read & Omit<MachineFromFilesProps, 'intake'>) {
   const { picture, recognised } = taken;
   const chosen = recognised.find(({ known }) => known.id === machineId);
   if (chosen) return <Known one={chosen} onNew={onNew} />;
+  if (!isFromFiles)
+    return (
+      <Notice
+        kind="note"
+        title={`The files list ${outline(picture)}`}
+        why="They go with the machine chosen below, which is known by them from now on."
+      >
+        <Button onClick={onNew}>Add it as a new machine</Button>
+      </Notice>
+    );
   const guesses = picture.guesses.map((guess) => explainGuess(guess).title);
   return (
     <Notice

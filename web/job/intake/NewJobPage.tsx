@@ -31,6 +31,7 @@ export function NewJobPage() {
         <MachineFromFiles
           intake={files}
           machineId={machineId}
+          isFromFiles={state.isFromFiles}
           onKnown={choose.known}
           onNew={choose.fromFiles}
         />

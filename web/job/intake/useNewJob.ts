@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import type { FieldPath } from 'react-hook-form';
 import { useNavigate } from 'react-router';
@@ -39,6 +39,8 @@ export function useNewJob() {
   const read = files.state.type === 'read' ? files.state : undefined;
   const described = read?.taken.type === 'machine' ? read.taken : undefined;
 
+  /** What the files called the machine last. */
+  const suggested = useRef('');
   const choose = {
     known: ({ id }: Pick<ListedMachine, 'id'>) => {
       setFromFiles(false);
@@ -48,18 +50,29 @@ export function useNewJob() {
     fromFiles: () => {
       setFromFiles(true);
       form.setValue('machineId', '', { shouldDirty: true });
-      form.setValue('machineName', described?.picture.machine.name ?? '', { shouldDirty: true });
+      const { name: proposed = '' } = described?.picture.machine ?? {};
+      // A name that was typed stays, also when more files are dropped.
+      if (['', suggested.current].includes(form.getValues('machineName')))
+        form.setValue('machineName', proposed, { shouldDirty: true });
+      suggested.current = proposed;
       form.clearErrors('machineId');
     },
   };
   const reads = read?.reads;
+  /** The machine that files chose: files may take it back, and other files choose another. */
+  const byFiles = useRef('');
   // Each time files have been read, the machine they tell of is chosen; a person may choose another.
   useEffect(() => {
+    const isByHand = !['', byFiles.current].includes(form.getValues('machineId'));
     if (!described) {
       setFromFiles(false);
+      if (!isByHand) form.setValue('machineId', '');
       return;
     }
+    // A machine that was chosen by hand stays: the shop may know it under another name.
+    if (isByHand) return;
     const [likeliest] = described.recognised;
+    byFiles.current = likeliest?.differs.length === 0 ? likeliest.known.id : '';
     if (likeliest?.differs.length === 0) choose.known(likeliest.known);
     else choose.fromFiles();
     // By what was read alone: not each time the library's list is fetched again.

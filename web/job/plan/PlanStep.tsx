@@ -62,11 +62,10 @@ export function PlanStep({ job }: { readonly job: Job }) {
   const take = useCallback(
     (plan: Plan) => {
       const body = { placement: plan.placement, setting: plan.setting, version };
-      // As JSON: placements are readonly here, and the schema of what is sent is plain.
       void saving.save({
         id: job.id,
         kind: 'planned',
-        body: JSON.parse(JSON.stringify(body)) as never,
+        body,
       });
     },
     [saving, job.id, version],
@@ -148,7 +147,7 @@ export function PlanStep({ job }: { readonly job: Job }) {
     keep: (plan) => {
       const { units, setting } = plan;
       const name = planText(plan, machine).slice(0, 60);
-      setKept([...kept, { name, note: '', units: [...units] as never, setting }]);
+      setKept([...kept, { name, note: '', units, setting }]);
     },
   };
   const found = operatingPoint(machine, query.fitted, 'standard');

@@ -1,0 +1,54 @@
+// @vitest-environment happy-dom
+import { screen, waitFor } from '@testing-library/react';
+import { userEvent } from '@testing-library/user-event';
+import { describe, expect, test } from 'vitest';
+import { DEFAULT_TERMS } from '#core/quoting';
+import { show } from '../../test/support/screen.tsx';
+import { ShopPage } from './ShopPage.tsx';
+
+const address = 'The old net loft\nQuay 3\n40021 Harbour';
+const shop = { terms: { ...DEFAULT_TERMS, address }, version: 4 };
+const page = (more: object = {}) =>
+  show(<ShopPage />, { readShop: shop, changeShop: { ...shop, version: 5 }, ...more });
+const field = (label: string | RegExp) => screen.getByLabelText<HTMLTextAreaElement>(label);
+const save = () => userEvent.click(screen.getByRole('button', { name: 'Save' }));
+
+describe('the shop', () => {
+  test('shows its address line by line, and keeps the lines when it is saved', async () => {
+    const { server } = page();
+    expect((await screen.findByLabelText<HTMLTextAreaElement>('Address')).value).toBe(address);
+    await userEvent.type(field('Address'), '{Enter}by the crane');
+    await save();
+    await waitFor(() => expect(server.sent('changeShop')).toHaveLength(1));
+    expect(server.sent('changeShop')[0]).toMatchObject({
+      version: 4,
+      terms: { address: `${address}\nby the crane`, labour: DEFAULT_TERMS.labour },
+    });
+  });
+
+  test('says at each field what is wrong, sends nothing and loses nothing', async () => {
+    const { server } = page();
+    await screen.findByLabelText('Address');
+    for (const [label, text] of [
+      ['Name', ' '],
+      ['Currency', 'money'],
+      ['Tax included in prices, %', '90'],
+      ['Quotes hold for, days', '0'],
+      ['desktop', 'a lot'],
+    ] as const) {
+      await userEvent.clear(field(label));
+      await userEvent.type(field(label), text);
+    }
+    await save();
+    for (const said of [
+      /Enter the name of the shop/,
+      /Three letters, such as EUR/,
+      /From 0 to 60 %/,
+      /A day or more/,
+      /An amount such as 28.00/,
+    ])
+      expect(screen.getByText(said)).toBeDefined();
+    expect(server.sent('changeShop')).toEqual([]);
+    expect(field('Currency').value).toBe('money');
+  });
+});
