@@ -90,6 +90,18 @@ describe('which machine files are from', () => {
     expect(takeIn([alone], []).type).toBe('machine');
   });
 
+  test('a table that names no kind of memory gives way to a shorter list that does', () => {
+    const place = (locator: string) =>
+      `Handle 0x0011, DMI type 17, 84 bytes\nMemory Device\n\tSize: 8 GB\n\tLocator: ${locator}\n\tType: Unknown\n\n`;
+    const vague = read('vague.txt', ['A1', 'A2', 'B1', 'B2'].map(place).join(''));
+    expect(takeIn([vague], [])).toEqual({ type: 'no-places' });
+    const list = read('memory.json', writeCim(board, { a1: small }));
+    expect(takeIn([vague, list], [])).toMatchObject({
+      type: 'machine',
+      picture: { machine: { generations: ['DDR4'] } },
+    });
+  });
+
   test('two tables of one file that differ in nothing but the serial are two machines', () => {
     const serial = (one: string) =>
       `Handle 0x0001, DMI type 1, 27 bytes\nSystem Information\n\tProduct Name: Lantern A3\n\tSerial Number: ${one}\n\n`;

@@ -59,11 +59,13 @@ export function takeIn<Known extends KnownMachine>(
   );
   if (within.length > 0) return { type: 'several-machines', names: [...new Set(within)] };
   if (byKey.size > 1) return { type: 'several-machines', names: [...byKey.values()] };
-  const [fullest] = reads
+  const board = reads.find((one) => one.board)?.board;
+  // The fullest list lists the empty places too; one that names no kind of memory makes no machine.
+  const picture = reads
     .filter(({ kind, evidence }) => kind !== 'spd' && evidence.devices.length > 0)
-    .sort((a, b) => b.evidence.devices.length - a.evidence.devices.length);
-  const board = fullest?.board ?? reads.find((one) => one.board)?.board;
-  const picture = fullest && machineFromInventory({ devices: fullest.evidence.devices, board });
+    .sort((a, b) => b.evidence.devices.length - a.evidence.devices.length)
+    .map(({ evidence }) => machineFromInventory({ devices: evidence.devices, board }))
+    .find((one) => one !== undefined);
   if (!picture) return { type: 'no-places' };
   const key = board && firmwareKey(board);
   const recognised = library
