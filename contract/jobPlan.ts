@@ -1,3 +1,4 @@
+import { withVerified } from '#core/planning';
 import type { DrawerModule, Offer, PlanQuery } from '#core/planning';
 import type { ShopTerms } from '#core/quoting';
 import { withListed, withoutSlots } from '#core/machine';
@@ -38,14 +39,19 @@ function soundModules(job: Job): Placement {
   );
 }
 
-/** The search a job asks for: its machine, what was found, its terms, and what the shop has. */
+/**
+ * The search a job asks for: its machine, with what the shop has proven or verified in it counted as
+ * listed, what was found, its terms, and what the shop has.
+ */
 export function queryForJob(
   job: Job,
   modules: readonly ModuleRecord[],
   drawer: readonly DrawerRecord[],
   terms: ShopTerms,
 ): PlanQuery {
-  const machine = withListed(withoutSlots(jobMachine(job), job.deadSlots), job.machine.provenParts);
+  const offers = offersFor(modules, job.machine.id);
+  const listed = withListed(withoutSlots(jobMachine(job), job.deadSlots), job.machine.provenParts);
+  const machine = withVerified(listed, offers);
   const fitted = soundModules(job);
   const credit = Object.fromEntries(
     Object.entries(fitted).map(([slotId, module]) => [
@@ -61,7 +67,7 @@ export function queryForJob(
     capacityFirst: job.capacityFirst,
     memoryTestPassed: job.memoryTestPassed,
     settings: ['standard', 'profile'],
-    offers: offersFor(modules, job.machine.id),
+    offers,
     drawer: drawerFor(drawer, job.id),
     labour: terms.labour[machine.kind],
   };

@@ -178,6 +178,7 @@ test('a rate read off a firmware screen is judged with the clock minded', async 
 }) => {
   const fast = labelled('8GB 1Rx8 PC4-3200AA-UA1-11');
   await page.goto(`${await sceneWith(server, {}, { a1: fast, b1: fast })}/inspect`);
+  await page.getByRole('heading', { name: 'Rate on a screen' }).click();
   const screen = page.getByLabel('The screen shows, MHz or MT/s');
   for (const [shown, says] of [
     ['1600', '3200 MT/s, as expected'],

@@ -3,7 +3,16 @@ import type { Page } from '@playwright/test';
 import { readInventory, writeSmbios, writeSpd } from '#core/inventory';
 import type { MemoryModule } from '#core/memory';
 import { desktop, labelled } from '../test/support/builders.ts';
-import { answers, choose, expect, sceneWithJob, send, slot, test } from './support/bench.ts';
+import {
+  answers,
+  choose,
+  expect,
+  runsBy,
+  sceneWithJob,
+  send,
+  slot,
+  test,
+} from './support/bench.ts';
 import { drop, file } from './support/files.ts';
 
 const spdOf = (module: MemoryModule, serial: string): Buffer => {
@@ -30,6 +39,9 @@ const dump = file(
 /** The line of a slot or a document, which opens what is behind it. */
 const line = (page: Page, name: string) =>
   page.locator('summary').filter({ has: page.getByText(name, { exact: true }) });
+
+/** What was read, typed and seen, as documents. */
+const sources = (page: Page) => page.locator('summary').filter({ hasText: /^\W*\d+ sources?/ });
 
 test('a machine is known before it is touched: dump, images, a sticker, one conflict, need, baseline', async ({
   page,
@@ -59,6 +71,7 @@ test('a machine is known before it is touched: dump, images, a sticker, one conf
     file('one.bin', spdOf(first, '0000AA01')),
     file('two.bin', spdOf(second, '0000AA02')),
   ]);
+  await sources(page).click();
   await expect(line(page, 'two.bin')).toBeVisible();
   await page.getByLabel('goes to').selectOption({ label: 'B1' });
   await page.getByLabel('Label of a module').fill('8GB 1Rx8 PC4-2666V-UA1-11 KB-8U26');
@@ -69,25 +82,27 @@ test('a machine is known before it is touched: dump, images, a sticker, one conf
   ).toBeVisible();
   await questions.getByRole('button', { name: /Believe SMBIOS/ }).click();
   await expect(questions.getByText('B1: a module sits there')).toHaveCount(0);
-  // What was opened by the conflict stays open.
+  await line(page, 'B1').click();
   await expect(page.getByText(/decided by the bench/)).toBeVisible();
   await page.getByRole('button', { name: /Put into the slots/ }).click();
   await expect(slot(page, 'B1')).toContainText('empty');
   await page.getByRole('button', { name: /Save as found/ }).click();
 
   // Baseline, with what must be the same afterwards; out and in as a table.
-  await page.getByLabel('Power', { exact: true }).selectOption('mains, full power');
+  await runsBy(page, 'Type them');
+  await page.getByLabel('Power source').last().selectOption('mains, full power');
   await page.getByLabel('Browser or program').fill('bench page');
   await page.getByLabel('Runs, GB/s').fill('24.0 24.2 23.9');
-  await page.getByRole('button', { name: 'Add runs' }).click();
+  await page.getByRole('button', { name: 'Save runs' }).click();
   await expect(page.getByText(/mean 24 GB\/s · mains, full power · bench page/)).toBeVisible();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Runs as CSV' }).click();
   const csv = readFileSync(await (await download).path(), 'utf8');
   expect(csv).toContain('24 24.2 23.9');
   const more = csv.replace('memory copy', 'pointer walk').replace('bandwidth', 'latency');
+  await runsBy(page, 'From a table');
   await page
-    .getByLabel('Runs from CSV')
+    .getByLabel('Choose a table')
     .setInputFiles(file('runs.csv', Buffer.from(more.replace('GB/s', 'ns'))));
   await page.getByRole('button', { name: 'Add 1 test' }).click();
   await expect(page.getByText('mean 24 ns')).toBeVisible();
@@ -153,6 +168,7 @@ test('a hundred files dropped at once are read while the page goes on answering'
   await drop(page.getByText('Drop them here').locator('..').locator('..'), files);
   await page.getByLabel('Label of a module').fill('8GB DDR4-2400');
   await expect(page.getByText('DDR4-2400 CL17').first()).toBeVisible();
+  await sources(page).click();
   await expect(line(page, 'module-99.bin')).toBeVisible();
   await expect(page.getByRole('list', { name: 'Documents' }).getByText('SPD image')).toHaveCount(
     100,
@@ -281,6 +297,7 @@ test('a maker code gets the shop’s name wherever it is shown', async ({ page, 
     .setInputFiles(file('A1.bin', spdOf(named, '0000AA09')));
   await line(page, 'A1').click();
   await expect(page.getByText('code 121-4A').first()).toBeVisible();
+  await sources(page).click();
   await line(page, 'A1.bin').click();
   await expect(page.getByText(/tCK 0.833 · tAA 14.166/)).toBeVisible();
   const kept = page.waitForEvent('download');

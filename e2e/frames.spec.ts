@@ -11,6 +11,7 @@ test('frame logs before and after: found out, put right, compared, and refused i
 }) => {
   const id = await sceneWithJob(server);
   await page.goto(`${server.url}/jobs/${id}/prove`);
+  await page.getByRole('heading', { name: 'Frame logs' }).click();
   const put = async (side: string, text: string) =>
     page.getByLabel(new RegExp(`^${side}:`)).setInputFiles({
       ...{ name: `${side.toLowerCase()}.csv`, mimeType: 'text/csv', buffer: Buffer.from(text) },

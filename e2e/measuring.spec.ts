@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { labelled } from '../test/support/builders.ts';
 import { freePort } from '../test/support/freePort.ts';
 import { pdfText } from '../test/support/pdfText.ts';
-import { answers, expect, part, sceneWithJob, send, test } from './support/bench.ts';
+import { answers, expect, part, runsBy, sceneWithJob, send, test } from './support/bench.ts';
 import type { Page } from '@playwright/test';
 import type { ServerProcess } from './support/server.ts';
 
@@ -41,6 +41,7 @@ test('a link scanned by another machine: it measures, and the result appears on 
   await expect(page.getByText(`Open at http://127.0.0.1:${port}`)).toBeVisible();
 
   await page.goto(`${server.url}/jobs/${id}/prove`);
+  await runsBy(after(page), 'Measuring page');
   await after(page).getByRole('button', { name: 'Measure with the page' }).click();
   const link = (await page.getByTestId('measuring-link').textContent()) ?? '';
   expect(link).toMatch(new RegExp(`^http://127\\.0\\.0\\.1:${port}/#`));
@@ -91,6 +92,7 @@ test('from a USB stick, without any network: measured, cancelled, checked for pa
 }) => {
   const id = await sceneFitted(server);
   await page.goto(`${server.url}/jobs/${id}/prove`);
+  await runsBy(baseline(page), 'Measuring page');
   const saved = page.waitForEvent('download');
   await baseline(page).getByRole('link', { name: 'page for a USB stick' }).click();
   const file = await (await saved).path();
@@ -176,6 +178,8 @@ test('simulated on one computer: paired is proven; single-channel leads to the f
 }) => {
   const id = await sceneFitted(demo);
   await page.goto(`${demo.url}/jobs/${id}/prove`);
+  await runsBy(baseline(page), 'Measuring page');
+  await runsBy(after(page), 'Measuring page');
   await baseline(page).getByRole('button', { name: 'Simulate a result' }).click();
   await expect(baseline(page).getByText('Simulated: no machine was measured.')).toBeVisible();
   await after(page).getByRole('button', { name: 'Simulate a result' }).click();
@@ -228,9 +232,10 @@ test('what a closed job proved stands in the ledger, and counts in the next plan
   await expect(page.getByText('These runs were taken on other modules')).toBeVisible();
   await after(page).getByRole('button', { name: 'Remove copy' }).click();
   await expect(page.getByText('These runs were taken on other modules')).toBeHidden();
+  await runsBy(after(page), 'Type them');
   await after(page).getByLabel('Test', { exact: true }).fill('copy');
   await after(page).getByLabel('Runs, GB/s').fill('27.5 27.6 27.4');
-  await after(page).getByRole('button', { name: 'Add runs' }).click();
+  await after(page).getByRole('button', { name: 'Save runs' }).click();
   await expect(answers(page)).toContainText('Runs dual-channel, inside the promise');
   await send(server, 'POST', `${path}/memory-tests`, {
     ...{ kind: 'before the system starts', minutes: 300, passes: 4, errors: 0 },

@@ -45,21 +45,30 @@ test('plan, compare, why not, quote, yes, order list', async ({ page, server }) 
   await page.getByRole('link', { name: 'Compare (2)' }).click();
   await page.getByLabel('Name').first().fill('Add one like it');
   await page.getByLabel('Name').first().blur();
-  await expect(page.getByRole('region', { name: 'Add one like it' })).toBeVisible();
+  const drop = page.getByRole('button', { name: 'Drop: Add one like it' });
+  await expect(drop).toBeVisible();
   await page.reload();
-  const column = page.getByRole('region', { name: 'Add one like it' });
-  await expect(column).toContainText('€47.90');
+  await expect(drop).toBeVisible();
+  // What is there now stands first, then what was kept; what differs from now says which way.
+  const table = page.getByRole('table', { name: 'Plans beside what is there now' });
+  await expect(table.getByRole('columnheader').first()).toHaveText('Now');
+  const usable = table.getByRole('row', { name: /^Usable/ });
+  await expect(usable.getByRole('cell').first()).toHaveText('8 GB');
+  await expect(usable.getByRole('cell').nth(1)).toContainText('better than now: 16 GB');
+  await expect(table.getByRole('row', { name: /^Cost/ }).getByRole('cell').nth(1)).toHaveText(
+    '€47.90',
+  );
   // The server takes its time: the undo is quicker than the drop it undoes, and still wins.
   await page.route('**/api/jobs/*', async (route) => {
     await new Promise((done) => setTimeout(done, 500));
     await route.continue();
   });
-  await column.getByRole('button', { name: /^Drop/ }).click();
+  await drop.click();
   await page.getByRole('button', { name: 'undo' }).click();
   await page.waitForTimeout(2000); // both saves, one after the other
   await page.unroute('**/api/jobs/*');
   await page.reload();
-  await expect(column).toBeVisible();
+  await expect(drop).toBeVisible();
 
   // The laptop module is cheap, and does not fit: said in words, with nothing left to guess.
   await page.getByRole('link', { name: 'Why not' }).click();

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { answers, expect, sceneWithJob, slot, test } from './support/bench.ts';
+import { answers, expect, runsBy, sceneWithJob, slot, test } from './support/bench.ts';
 
 const addModule = async (page: Page, label: string) => {
   await page.getByLabel('Label of a module').fill(label);
@@ -74,6 +74,7 @@ test('a draft outlives leaving the page, on the board and in forms', async ({ pa
   await page.goto(`${server.url}/jobs/${id}/plan?view=hand`);
   await addModule(page, '8GB 1Rx8 PC4-2400T-UA1-11');
   await page.goto(`${server.url}/jobs/${id}/inspect`);
+  await runsBy(page, 'Type them');
   await page.getByLabel('Runs, GB/s').fill('14.1 14.2');
   await page.goto(`${server.url}/jobs/new`);
   await page.getByLabel('Customer').fill('Half typed');
@@ -143,6 +144,7 @@ test.describe('bad input on every form says what is wrong and loses nothing', ()
     await expect(answers(page)).toContainText('Does not run');
     await page.getByRole('button', { name: 'Undo' }).click();
 
+    await runsBy(page, 'Type them');
     const runs = page.getByLabel('Runs, GB/s');
     for (const [text, says] of [
       ['-3 14', 'a run is more than 0'],
@@ -154,7 +156,7 @@ test.describe('bad input on every form says what is wrong and loses nothing', ()
       await expect(page.getByText(says)).toBeVisible();
     }
     await runs.fill('-3');
-    await page.getByRole('button', { name: 'Add runs' }).click();
+    await page.getByRole('button', { name: 'Save runs' }).click();
     await expect(runs).toHaveValue('-3');
 
     await page.goto(`${server.url}/jobs/${id}/need`);
@@ -177,8 +179,9 @@ test.describe('bad input on every form says what is wrong and loses nothing', ()
   }) => {
     const id = await sceneWithJob(server);
     await page.goto(`${server.url}/jobs/${id}/inspect`);
+    await runsBy(page, 'Type them');
     await page.getByLabel('Runs, GB/s').fill('14 14.1 13.9');
-    await page.getByRole('button', { name: 'Add runs' }).click();
+    await page.getByRole('button', { name: 'Save runs' }).click();
     await expect(page.getByText('mean 14 GB/s')).toBeVisible();
     await addModule(page, '8GB 1Rx8 PC4-2400T-UA1-11');
     await page.getByRole('button', { name: /Save as found/ }).click();

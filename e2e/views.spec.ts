@@ -5,6 +5,9 @@ import { VIEWS } from './support/views.ts';
 
 const PARTS = 4;
 
+/** Pages with the answer first and the tools folded. */
+const LAYERED = /^(inspect|prove)/;
+
 /** What of accessibility a page breaks as it stands, each with the element it is broken at. */
 async function broken(page: Page, rules?: string[]): Promise<string[]> {
   const builder = new AxeBuilder({ page });
@@ -34,6 +37,10 @@ for (let part = 0; part < PARTS; part++)
       await page.setViewportSize({ width: 1280, height: 800 });
       await open(page, demo.url);
       expect.soft(await broken(page), name).toEqual([]);
+      if (LAYERED.test(name)) {
+        const height = await page.evaluate(() => document.documentElement.scrollHeight);
+        expect.soft(height, `${name} is longer than two screens`).toBeLessThanOrEqual(1600);
+      }
       await page.emulateMedia({ colorScheme: 'dark' });
       // Colours alone differ between the themes.
       expect.soft(await broken(page, ['color-contrast']), `${name}, dark`).toEqual([]);

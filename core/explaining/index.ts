@@ -45,6 +45,7 @@ export {
 export { explainUnknownTrait } from './machines.ts';
 export {
   CHOICE_NAMES,
+  CHOICE_SHORT,
   CHOICE_WHY,
   OBJECTIVE_NAMES,
   advantageText,

@@ -39,6 +39,18 @@ export const CHOICE_NAMES: Readonly<Record<ChoiceKind, string>> = {
   room: 'Most room to grow',
 };
 
+/** The same where there is room for two words. */
+export const CHOICE_SHORT: Readonly<Record<ChoiceKind, string>> = {
+  nothing: 'as it is',
+  settings: 'profile on',
+  cheapest: 'cheapest',
+  pair: 'best pair',
+  changes: 'fewest changes',
+  fastest: 'fastest',
+  most: 'most memory',
+  room: 'most room',
+};
+
 /** Why a choice carries its name. */
 export const CHOICE_WHY: Readonly<Record<ChoiceKind, string>> = {
   nothing: 'It meets the need, and nothing cheaper can.',

@@ -101,3 +101,13 @@ export async function tabTo(target: Locator): Promise<void> {
   }
   throw new Error(`Tab never reached ${String(target)}`);
 }
+
+/** Opens one of the ways to add runs, in a part of a page or the only one on it. */
+export async function runsBy(
+  scope: Page | Locator,
+  way: 'Measuring page' | 'Type them' | 'From a table',
+): Promise<void> {
+  const opener = scope.getByRole('button', { name: 'Add runs' });
+  if ((await opener.getAttribute('aria-expanded')) === 'false') await opener.click();
+  await scope.getByRole('tab', { name: way }).click();
+}

@@ -3,7 +3,7 @@ import type { ChartConfiguration } from 'chart.js';
 import { figure } from '#core/explaining';
 import { dataRate, exactRate, firstWordNs } from '#core/units';
 import { TextField } from '../ui/Field.tsx';
-import { Figure, themeColour } from '../visuals/Figure.tsx';
+import { Figure, NAMED_ON_THE_LINE, themeColour } from '../visuals/Figure.tsx';
 import { Result } from './Result.tsx';
 import { figureIn, useUrlText } from './useUrlText.ts';
 
@@ -28,21 +28,6 @@ export function LatencyCalculator() {
       type: 'line',
       data: {
         datasets: [
-          ...CURVES.map((time) => ({
-            label: `${time} ns`,
-            data: curve(time),
-            borderColor: themeColour('edge'),
-            borderWidth: 1,
-            pointRadius: 0,
-          })),
-          {
-            label: `${figure(ns, 3)} ns, as entered`,
-            data: curve(ns),
-            borderColor: themeColour('teal'),
-            borderWidth: 2.5,
-            borderDash: [6, 3],
-            pointRadius: 0,
-          },
           {
             label: `CL ${cl} at ${rate}`,
             data: [{ x: rate, y: cl }],
@@ -51,15 +36,29 @@ export function LatencyCalculator() {
             pointRadius: 6,
             pointStyle: 'rectRot',
           },
+          {
+            label: `${figure(ns, 3)} ns, as entered`,
+            data: curve(ns),
+            borderColor: themeColour('teal'),
+            borderWidth: 2.5,
+            borderDash: [6, 3],
+            pointRadius: 0,
+          },
+          ...CURVES.map((time) => ({
+            label: `${time} ns`,
+            data: curve(time),
+            borderColor: themeColour('edge'),
+            borderWidth: 1,
+            pointRadius: 0,
+          })),
         ],
       },
       options: {
         maintainAspectRatio: false,
         animation: false,
         plugins: {
-          legend: {
-            labels: { usePointStyle: true, pointStyle: 'line', pointStyleWidth: 26, boxHeight: 8 },
-          },
+          legend: { display: false },
+          datalabels: NAMED_ON_THE_LINE,
           tooltip: { enabled: false },
         },
         scales: {

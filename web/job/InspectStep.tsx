@@ -5,19 +5,21 @@ import type { SlotId } from '#core/machine';
 import { useShortcuts } from '../app/keys.ts';
 import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
 import { Button } from '../ui/Button.tsx';
+import { useFileDrop } from '../ui/FileDrop.tsx';
 import { LimitsLadder } from '../visuals/LimitsLadder.tsx';
 import { BoardPart, ReasonsSheet } from './BoardPart.tsx';
 import { BoardActions } from './BoardActions.tsx';
 import { EvidenceOffer, isEvidenceOffered } from './evidence/EvidenceOffer.tsx';
-import { EvidenceIntake, EvidencePart } from './evidence/EvidencePart.tsx';
+import { EvidenceIntake } from './evidence/EvidenceIntake.tsx';
+import { EvidencePart } from './evidence/EvidencePart.tsx';
 import { ExportFiles } from './evidence/ExportFiles.tsx';
 import { QuestionsSheet } from './evidence/QuestionsSheet.tsx';
 import { useEvidence } from './evidence/useEvidence.ts';
-import { Measurements } from './Measurements.tsx';
+import { Measurements } from './runs/Measurements.tsx';
 import { PointAnswers } from './PointAnswers.tsx';
 import { RunsLead } from './RunsLead.tsx';
 import { ShownRateCheck } from './ShownRateCheck.tsx';
-import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
+import { AsideSheet, FoldedSheet, StepLayout } from './StepLayout.tsx';
 import { useSnapshotStep } from './useSnapshotStep.ts';
 
 /** What is fitted, what really runs today, and the baseline. */
@@ -29,8 +31,10 @@ export function InspectStep({ job }: { readonly job: Job }) {
   const isClosed = job.result !== null;
   const canSave = !isClosed && board.isChanged;
   useShortcuts(canSave ? [{ keys: 'S', does: 'Save as found', run: () => void step.save() }] : []);
+  const { handlers } = useFileDrop((files) => void (isClosed || evidence.addFiles(files)));
   return (
     <StepLayout
+      drop={handlers}
       aside={
         <>
           <QuestionsSheet
@@ -42,13 +46,13 @@ export function InspectStep({ job }: { readonly job: Job }) {
           {board.point.type === 'blocked' && <ReasonsSheet step={step} />}
           {board.point.type === 'runs' && (
             <>
+              <ReasonsSheet step={step} />
               <AsideSheet title="Limits ladder" hint="what sets the rate">
                 <LimitsLadder machine={machine} point={board.point} />
               </AsideSheet>
-              <ReasonsSheet step={step} />
-              <AsideSheet title="Rate on a screen" hint="clock or data rate?">
+              <FoldedSheet title="Rate on a screen" hint="clock or data rate?">
                 <ShownRateCheck key={job.id} point={board.point} />
-              </AsideSheet>
+              </FoldedSheet>
             </>
           )}
           <AsideSheet title="Machine">
@@ -111,9 +115,13 @@ export function InspectStep({ job }: { readonly job: Job }) {
         }}
       />
       <EvidencePart evidence={evidence} isClosed={isClosed} />
-      <Part title="Baseline" hint="measured before anything is changed">
-        <Measurements job={job} kind="as-found" isReady={saved !== undefined && !board.isChanged} />
-      </Part>
+      <Measurements
+        job={job}
+        kind="as-found"
+        title="Baseline"
+        hint="measured before anything is changed"
+        isReady={saved !== undefined && !board.isChanged}
+      />
     </StepLayout>
   );
 }

@@ -12,7 +12,7 @@ import { Button } from '../ui/Button.tsx';
 import type { MarkKind } from '../ui/Mark.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
-import { dropDraft, storedDraft, useKeptDraft } from '../ui/useDraft.ts';
+import { storedDraft, useKeptDraft } from '../ui/useDraft.ts';
 import { LaneStrip } from '../visuals/LaneStrip.tsx';
 import { Next } from './InspectStep.tsx';
 import { ActivityFields, PeakFields, TermsFields } from './NeedFields.tsx';
@@ -41,15 +41,14 @@ export function NeedStep({ job }: { readonly job: Job }) {
   const [draft, setDraft] = useState(() => storedDraft<NeedForm>(draftName));
   const [initial] = useState(() => draft ?? formFromJob(job));
   const form = useForm<NeedForm>({ defaultValues: initial });
-  useKeptDraft(draftName, form);
+  const settle = useKeptDraft(draftName, form);
   const terms = useTerms(
     job,
     () => {
-      dropDraft(draftName);
+      settle(form.getValues());
       setDraft(undefined);
-      form.reset(form.getValues());
     },
-    (theirs) => form.reset(formFromJob(theirs)),
+    (theirs) => settle(formFromJob(theirs)),
   );
   const typed = useWatch({ control: form.control }) as NeedForm;
   const machine = jobMachine(job);

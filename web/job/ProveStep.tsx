@@ -20,9 +20,9 @@ import { WhyLink } from '../ui/Why.tsx';
 import { ProofStrip } from '../visuals/ProofStrip.tsx';
 import { FrameLogs } from './frames/FrameLogs.tsx';
 import { Next } from './InspectStep.tsx';
-import { Measurements } from './Measurements.tsx';
+import { Measurements } from './runs/Measurements.tsx';
 import { ShownRateCheck } from './ShownRateCheck.tsx';
-import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
+import { AsideSheet, FoldedPart, FoldedSheet, Part, StepLayout } from './StepLayout.tsx';
 
 /** Measured runs before and after, against what was promised and what is possible. */
 export function ProveStep({ job }: { readonly job: Job }) {
@@ -33,19 +33,19 @@ export function ProveStep({ job }: { readonly job: Job }) {
     <StepLayout
       aside={
         <>
+          <AsideSheet title="Checks">
+            <Checks job={job} proof={proof} />
+          </AsideSheet>
           {proof?.channels && (
             <AsideSheet title="Channel mode" hint="from bandwidth">
               <ChannelOdds inference={proof.channels} jobId={job.id} />
             </AsideSheet>
           )}
           {proof?.after.type === 'runs' && (
-            <AsideSheet title="Rate on a screen" hint="clock or data rate?">
+            <FoldedSheet title="Rate on a screen" hint="clock or data rate?">
               <ShownRateCheck key={job.id} point={proof.after} />
-            </AsideSheet>
+            </FoldedSheet>
           )}
-          <AsideSheet title="Checks">
-            <Checks job={job} proof={proof} />
-          </AsideSheet>
         </>
       }
       bar={
@@ -92,12 +92,12 @@ export function ProveStep({ job }: { readonly job: Job }) {
           <RunsAfter job={job} />
         </>
       )}
-      <Part
+      <FoldedPart
         title="Frame logs"
         hint="from any recorder; read in this browser, kept as runs if you say so"
       >
         <FrameLogs job={job} />
-      </Part>
+      </FoldedPart>
     </StepLayout>
   );
 }
@@ -105,20 +105,24 @@ export function ProveStep({ job }: { readonly job: Job }) {
 const isReady = (job: Job, kind: 'as-found' | 'as-fitted') => snapshotOf(job, kind) !== undefined;
 
 const RunsAfter = ({ job }: { readonly job: Job }) => (
-  <Part title="Runs after fitting">
-    <Measurements job={job} kind="as-fitted" isReady={isReady(job, 'as-fitted')} recordedAt="fit" />
-  </Part>
+  <Measurements
+    job={job}
+    kind="as-fitted"
+    title="Runs after fitting"
+    isReady={isReady(job, 'as-fitted')}
+    recordedAt="fit"
+  />
 );
 
 const Baseline = ({ job }: { readonly job: Job }) => (
-  <Part title="Baseline" hint="on the modules as found">
-    <Measurements
-      job={job}
-      kind="as-found"
-      isReady={isReady(job, 'as-found')}
-      recordedAt="inspect"
-    />
-  </Part>
+  <Measurements
+    job={job}
+    kind="as-found"
+    title="Baseline"
+    hint="on the modules as found"
+    isReady={isReady(job, 'as-found')}
+    recordedAt="inspect"
+  />
 );
 
 /** What tells most stands first: compared, then refused, then still to be measured. */

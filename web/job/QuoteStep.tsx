@@ -4,7 +4,7 @@ import { snapshotOf } from '#contract/jobProof';
 import type { Quote } from '#contract/quotes';
 import type { Job } from '#contract/records';
 import { explainObjection, money, planText, promiseText } from '#core/explaining';
-import { assess, isImpossible, recogniseUnits, withVerified } from '#core/planning';
+import { assess, isImpossible, recogniseUnits } from '#core/planning';
 import type { Objection } from '#core/planning';
 import { QUOTE_ANSWERS, quoteState, taxWithin } from '#core/quoting';
 import type { QuoteAnswer } from '#core/quoting';
@@ -43,7 +43,7 @@ export function QuoteStep({ job }: { readonly job: Job }) {
       </div>
     );
   const list = quotes.data;
-  const machine = withVerified(query.machine, query.offers);
+  const { machine } = query;
   const assessed =
     planned &&
     assess({ ...query, machine }, recogniseUnits(query, planned.placement), planned.setting);

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import type { useFileDrop } from '../ui/FileDrop.tsx';
 import { WhyPanel } from '../ui/Why.tsx';
 
 interface StepLayoutProps {
@@ -6,15 +7,22 @@ interface StepLayoutProps {
   /** Reasons and limits, in the narrow column. */
   readonly aside: ReactNode;
   readonly bar: ReactNode;
+  /** Nothing stands beside the sheet. */
+  readonly isWide?: boolean;
+  /** Takes files dropped anywhere on the sheets. */
+  readonly drop?: ReturnType<typeof useFileDrop>['handlers'];
 }
 
 /** The work on one sheet, the reasons beside it, the answer below. */
-export function StepLayout({ children, aside, bar }: StepLayoutProps) {
+export function StepLayout({ children, aside, bar, drop, isWide = false }: StepLayoutProps) {
   return (
     <>
-      <div className="grid grow items-start gap-3.5 lg:grid-cols-[minmax(0,1fr)_20.5rem]">
+      <div
+        {...drop}
+        className={`grid grow items-start gap-3.5 ${isWide ? 'content-start' : 'lg:grid-cols-[minmax(0,1fr)_20.5rem]'}`}
+      >
         <div className="sheet min-w-0">{children}</div>
-        <aside aria-label="Reasons" className="grid gap-3.5">
+        <aside aria-label="Reasons" className="grid grid-cols-[minmax(0,1fr)] gap-3.5">
           <WhyPanel />
           {aside}
         </aside>
@@ -43,6 +51,47 @@ export function Part({
     </section>
   );
 }
+
+/** A part that waits folded: a tool, whose heading says enough until it is wanted. */
+export function FoldedPart({ title, hint, children }: FoldedPartProps) {
+  return (
+    <details className="group/fold border-line not-first:mt-4 not-first:border-t not-first:pt-1">
+      <FoldedHeading title={title} hint={hint} />
+      {children}
+    </details>
+  );
+}
+
+/** A folded sheet of the narrow column. */
+export function FoldedSheet({ title, hint, children }: FoldedPartProps) {
+  return (
+    <details className="group/fold sheet py-1!">
+      <FoldedHeading title={title} hint={hint} />
+      <div className="pb-2">{children}</div>
+    </details>
+  );
+}
+
+interface FoldedPartProps {
+  readonly title: string;
+  readonly hint?: string;
+  readonly children: ReactNode;
+}
+
+/** Points down once the fold it stands in (`group/fold`) is open. */
+export const Turner = () => (
+  <span aria-hidden className="text-muted group-open/fold:rotate-90">
+    ▸
+  </span>
+);
+
+const FoldedHeading = ({ title, hint }: Omit<HeadingProps, 'action'>) => (
+  <summary className="flex min-h-10 cursor-pointer flex-wrap items-center gap-x-3">
+    <Turner />
+    <h2 className="font-bold">{title}</h2>
+    {hint && <span className="text-aside text-muted">{hint}</span>}
+  </summary>
+);
 
 /** A sheet of the narrow column. */
 export function AsideSheet({

@@ -12,7 +12,7 @@ import { Button } from '../ui/Button.tsx';
 import { download } from '../ui/download.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
-import { dropDraft, storedDraft, useKeptDraft } from '../ui/useDraft.ts';
+import { storedDraft, useKeptDraft } from '../ui/useDraft.ts';
 import { useSave } from '../ui/useSave.ts';
 import { BoardEditor } from './BoardEditor.tsx';
 import { AccessFields, LimitFields, SeenFields, TraitFields } from './MachineFields.tsx';
@@ -36,14 +36,14 @@ export function MachineEditor({ machine, record, draft }: MachineEditorProps) {
   const draftName = draft ?? `machine.${record?.id ?? 'new'}`;
   const [initial] = useState(() => storedDraft<MachineForm>(draftName) ?? formFromMachine(machine));
   const form = useForm<MachineForm>({ defaultValues: initial });
-  useKeptDraft(draftName, form);
+  const settle = useKeptDraft(draftName, form);
   const typed = useWatch({ control: form.control }) as MachineForm;
   const described = machineFromForm(typed, machine).machine;
 
   const done = (saved: MachineRecord) => {
-    dropDraft(draftName);
-    if (record) form.reset(formFromMachine(saved.machine));
-    else void navigate(search.get('then') === 'job' ? '/jobs/new' : `/machines/${saved.id}`);
+    settle(record ? formFromMachine(saved.machine) : form.getValues());
+    if (!record)
+      void navigate(search.get('then') === 'job' ? '/jobs/new' : `/machines/${saved.id}`);
   };
   const [create] = api.useCreateMachineMutation();
   const [change] = api.useChangeMachineMutation();

@@ -15,11 +15,14 @@ interface Values {
 function Form({ name = 'one' }: { readonly name?: string }) {
   const [initial] = useState(() => storedDraft<Values>(name) ?? { name: '', note: '' });
   const form = useForm<Values>({ defaultValues: initial });
-  useKeptDraft(name, form);
+  const settle = useKeptDraft(name, form);
   return (
     <form>
       <input aria-label="Name" {...form.register('name')} />
       <textarea aria-label="Note" {...form.register('note')} />
+      <button type="button" onClick={() => settle({ name: 'as saved', note: '' })}>
+        Save
+      </button>
     </form>
   );
 }
@@ -42,6 +45,16 @@ describe('what is typed and not saved', () => {
     show(<Form />);
     expect(storedDraft('one')).toBeUndefined();
     expect(valueOf('Name')).toBe('');
+  });
+
+  test('is a draft no more once it is saved, and is one again when typing goes on', async () => {
+    show(<Form />);
+    await userEvent.type(screen.getByLabelText('Name'), 'Net loft');
+    await userEvent.click(screen.getByText('Save'));
+    expect(storedDraft('one')).toBeUndefined();
+    expect(valueOf('Name')).toBe('as saved');
+    await userEvent.type(screen.getByLabelText('Name'), '!');
+    expect(storedDraft<Values>('one')?.name).toBe('as saved!');
   });
 
   test('of two forms lie apart', () => {

@@ -22,12 +22,16 @@ export function dropDraft(name: string): void {
   localStorage.removeItem(keyOf(name));
 }
 
-/** Keeps what is typed into a form in the browser, so that leaving the page loses nothing. */
+/**
+ * Keeps what is typed into a form in the browser, so that leaving the page loses nothing.
+ *
+ * @returns sets the form to what is saved now, and forgets the draft
+ */
 export function useKeptDraft<Values extends FieldValues, Context, Output>(
   name: string,
   form: UseFormReturn<Values, Context, Output>,
-): void {
-  const { subscribe } = form;
+): (saved: Values) => void {
+  const { subscribe, reset } = form;
   useEffect(
     () =>
       subscribe({
@@ -38,4 +42,9 @@ export function useKeptDraft<Values extends FieldValues, Context, Output>(
       }),
     [name, subscribe],
   );
+  return (saved) => {
+    reset(saved);
+    // After it: setting the values is told as a change while the form still counts as dirty.
+    dropDraft(name);
+  };
 }

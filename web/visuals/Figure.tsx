@@ -10,6 +10,8 @@ import {
   Tooltip,
 } from 'chart.js';
 import type { ChartConfiguration } from 'chart.js';
+import dataLabels from 'chartjs-plugin-datalabels';
+import type { Options as DataLabelsOptions } from 'chartjs-plugin-datalabels/types/options';
 
 Chart.register(
   BubbleController,
@@ -19,7 +21,22 @@ Chart.register(
   LinearScale,
   PointElement,
   Tooltip,
+  dataLabels,
 );
+// Where a figure does not ask for words on its lines and dots, there are none.
+Chart.defaults.set('plugins.datalabels', { display: false });
+
+/** Every line says its name at its end; where two would overlap, the first of the figure is said. */
+export const NAMED_ON_THE_LINE: DataLabelsOptions = {
+  display: ({ dataset, dataIndex }) => (dataIndex === dataset.data.length - 1 ? 'auto' : false),
+  formatter: (_value, { dataset }) => dataset.label,
+  color: () => themeColour('ink'),
+  align: 'left',
+  anchor: 'center',
+  offset: 2,
+  backgroundColor: () => themeColour('sheet'),
+  padding: { top: 0, bottom: 0, left: 3, right: 3 },
+};
 
 interface FigureProps<Kind extends 'bubble' | 'line'> {
   /** What the picture shows, for those who hear the page; the same figures stand in a table. */

@@ -4,7 +4,7 @@ import { jobMachine, snapshotOf } from '#contract/jobProof';
 import type { OrderLine, Quote, QuoteAnswerInput, QuoteInput } from '#contract/quotes';
 import type { Job } from '#contract/records';
 import { explainObjection, money, partText, promiseText, slotNames } from '#core/explaining';
-import { assess, isImpossible, withVerified } from '#core/planning';
+import { assess, isImpossible } from '#core/planning';
 import type { Plan, PlanQuery } from '#core/planning';
 import { sumQuote, wholeLines } from '#core/quoting';
 import type { PricedPart } from '#core/quoting';
@@ -125,7 +125,7 @@ function weigh(
   { units, setting }: Pick<QuoteInput, 'units' | 'setting'>,
   currency: string,
 ): Plan {
-  const machine = withVerified(query.machine, query.offers);
+  const machine = query.machine;
   const found = snapshotOf(job, 'as-found')?.placement ?? {};
   // Modules are taken from the records, not from what the page sent.
   const real = units.map((unit) => {

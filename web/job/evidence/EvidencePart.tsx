@@ -1,60 +1,41 @@
 import { useState } from 'react';
-import {
-  count,
-  explainFinding,
-  explainInventoryFinding,
-  inventoryKindName,
-  placeText,
-} from '#core/explaining';
-import { readScreen } from '#core/inventory';
+import { count } from '#core/explaining';
 import type { MakerRecord } from '#contract/evidence';
 import { api } from '../../app/api.ts';
-import { Button } from '../../ui/Button.tsx';
-import { download } from '../../ui/download.ts';
-import { Field, TextField } from '../../ui/Field.tsx';
-import { FileDrop } from '../../ui/FileDrop.tsx';
-import { Mark } from '../../ui/Mark.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
 import { Failed } from '../../ui/States.tsx';
-import { Part } from '../StepLayout.tsx';
-import { TooLarge } from '../intake/MachineFromFiles.tsx';
-import { ImageFacts } from './ImageFacts.tsx';
+import { Part, Turner } from '../StepLayout.tsx';
+import { DocumentLine, worstOf } from './DocumentLine.tsx';
+import { EvidenceIntake } from './EvidenceIntake.tsx';
 import { SlotTable } from './SlotTable.tsx';
-import type { EvidenceState, ShownDocument } from './useEvidence.ts';
+import type { EvidenceState } from './useEvidence.ts';
 
 interface EvidencePartProps {
   readonly evidence: EvidenceState;
   readonly isClosed: boolean;
 }
 
-/** All that was read, typed and seen, kept as it came; each slot with its sources side by side. */
+/**
+ * All that was read, typed and seen, kept as it came: a line a slot with its sources behind it, and
+ * the documents folded away unless one of them could not be read.
+ */
 export function EvidencePart({ evidence, isClosed }: EvidencePartProps) {
   const { documents, failure, saveStates } = evidence;
-  const makers = api.useMakersQuery();
+  const { data: makers = [] } = api.useMakersQuery();
   return (
     <Part title="Evidence" hint="what files, labels, screens and eyes say; kept as it came">
       {failure ? (
         <Failed failure={failure} what="the evidence" onRetry={evidence.refetch} />
       ) : (
         <>
-          {!isClosed && documents.length > 0 && <EvidenceIntake evidence={evidence} />}
           {saveStates.map((state, at) => (
             <SaveNotice key={at} state={state} />
           ))}
           {documents.length > 0 && (
             <>
-              <SlotTable evidence={evidence} makers={makers.data ?? []} isClosed={isClosed} />
+              <SlotTable evidence={evidence} makers={makers} isClosed={isClosed} />
               <Strays evidence={evidence} />
-              <ul aria-label="Documents" className="mt-3 grid border-t border-line">
-                {documents.map((one) => (
-                  <DocumentLine
-                    key={one.record.id}
-                    document={one}
-                    makers={makers.data ?? []}
-                    contentOf={evidence.contentOf}
-                  />
-                ))}
-              </ul>
+              <Documents evidence={evidence} makers={makers} isClosed={isClosed} />
             </>
           )}
           {documents.length === 0 && (
@@ -68,78 +49,42 @@ export function EvidencePart({ evidence, isClosed }: EvidencePartProps) {
   );
 }
 
-/** Files by dropping or choosing; a firmware screen by typing. */
-export function EvidenceIntake({ evidence }: { readonly evidence: EvidenceState }) {
+/** The documents themselves, and the way to add more. */
+function Documents({
+  evidence,
+  makers,
+  isClosed,
+}: EvidencePartProps & { readonly makers: readonly MakerRecord[] }) {
+  const { documents, refused } = evidence;
+  const isTroubled = refused.length > 0 || documents.some((one) => worstOf(one) === 'stop');
+  const [isOpen, setOpen] = useState<boolean>();
   return (
-    <div className="mb-3 grid gap-3">
-      <FileDrop
-        label="Files from the machine"
-        hint="Drop them here, any number: SPD images, an SMBIOS dump or listing, the system’s memory list as JSON. Which is which is found out."
-        onFiles={(files) => void evidence.addFiles(files)}
-      >
-        {evidence.isReading && (
-          <p role="status" className="text-aside text-muted">
-            {count(evidence.documents.filter(({ read }) => read).length, 'file')} of{' '}
-            {evidence.documents.length} read
-          </p>
-        )}
-      </FileDrop>
-      {evidence.refused.length > 0 && <TooLarge names={evidence.refused} />}
-      <details>
-        <summary className="link min-h-6 cursor-pointer text-aside">
-          Type a firmware screen, or sign as someone else
-        </summary>
-        <div className="mt-2 grid gap-3 sm:grid-cols-[1fr_14rem]">
-          <ScreenForm evidence={evidence} />
-          <TextField
-            label="You sign as"
-            hint="Kept with every decision."
-            value={evidence.technician}
-            maxLength={60}
-            onChange={({ target }) => evidence.setTechnician(target.value)}
+    <details
+      className="group/fold mt-1 border-t border-line"
+      open={isOpen ?? isTroubled}
+      onToggle={({ currentTarget: { open } }) => {
+        if (open !== (isOpen ?? isTroubled)) setOpen(open);
+      }}
+    >
+      <summary className="flex min-h-10 w-fit cursor-pointer items-center gap-x-3">
+        <Turner />
+        <span className="link">
+          {count(documents.length, 'source')}
+          {!isClosed && '; add files or a firmware screen'}
+        </span>
+      </summary>
+      {!isClosed && <EvidenceIntake evidence={evidence} />}
+      <ul aria-label="Documents" className="grid border-t border-line">
+        {documents.map((one) => (
+          <DocumentLine
+            key={one.record.id}
+            document={one}
+            makers={makers}
+            contentOf={evidence.contentOf}
           />
-        </div>
-      </details>
-    </div>
-  );
-}
-
-function ScreenForm({ evidence }: { readonly evidence: EvidenceState }) {
-  const [text, setText] = useState('');
-  const { devices, findings } = readScreen(text);
-  const [fault] = findings;
-  return (
-    <div className="grid gap-2">
-      <Field
-        label="Firmware screen, a line each"
-        hint="Slot, size, rate: A1 8 GB 1200. Or: A2 empty. Clock or data rate, either is understood."
-        error={
-          fault &&
-          `${explainInventoryFinding(fault).title}. ${explainInventoryFinding(fault).mend ?? ''}`
-        }
-      >
-        {(props) => (
-          <textarea
-            rows={3}
-            {...props}
-            className="input figure"
-            value={text}
-            onChange={({ target }) => setText(target.value)}
-          />
-        )}
-      </Field>
-      <div>
-        <Button
-          disabled={devices.length === 0}
-          onClick={() => {
-            evidence.addTyped('screen', text, [], 'firmware screen');
-            setText('');
-          }}
-        >
-          Add {count(devices.length, 'line')}
-        </Button>
-      </div>
-    </div>
+        ))}
+      </ul>
+    </details>
   );
 }
 
@@ -164,92 +109,5 @@ function Strays({ evidence: { reconciled } }: { readonly evidence: EvidenceState
         </span>
       ))}
     </p>
-  );
-}
-
-const KINDS = {
-  sticker: 'sticker, typed',
-  screen: 'firmware screen, typed',
-  eyes: 'seen',
-} as const;
-
-function DocumentLine({
-  document: { record, read },
-  makers,
-  contentOf,
-}: {
-  readonly document: ShownDocument;
-  readonly makers: readonly MakerRecord[];
-  readonly contentOf: EvidenceState['contentOf'];
-}) {
-  const findings = [
-    ...(read?.findings ?? []).map((one) => ({
-      ...one,
-      words: explainInventoryFinding(one),
-      at: placeText(one.place),
-    })),
-    ...(read?.labelFindings ?? []).map((one) => ({ ...one, words: explainFinding(one), at: '' })),
-  ];
-  const worst = findings.some(({ severity }) => severity === 'error')
-    ? 'stop'
-    : findings.some(({ severity }) => severity === 'caution')
-      ? 'caution'
-      : 'ok';
-  const kind = read?.kind;
-  const named =
-    kind === undefined
-      ? 'being read …'
-      : kind === 'sticker' || kind === 'screen' || kind === 'eyes'
-        ? KINDS[kind]
-        : inventoryKindName(kind);
-  const devices = read?.evidence.devices ?? [];
-  const filled = devices.filter(({ state }) => state === 'module').length;
-  return (
-    <li className="border-b border-line py-1 last:border-0">
-      <details>
-        <summary className="flex min-h-8 cursor-pointer flex-wrap items-center gap-x-3 text-aside">
-          <Mark kind={worst} />
-          <span className="figure break-all">{record.name}</span>
-          <span className="text-muted">
-            {named}
-            {kind !== undefined && kind !== 'eyes' && ` · ${count(filled, 'module')}`}
-          </span>
-          <span className="ml-auto text-muted">
-            {findings.length > 0 ? count(findings.length, 'finding') : 'nothing to say'} ·{' '}
-            {record.by}
-          </span>
-        </summary>
-        {read?.evidence.images?.map((image) => (
-          <ImageFacts key={image.offset} image={image} makers={makers} />
-        ))}
-        {record.kind === 'file' && (
-          <div className="ml-8 text-aside">
-            <Button
-              look="quiet"
-              onClick={() =>
-                void contentOf(record.id).then((bytes) => {
-                  if (bytes) download(record.name, 'application/octet-stream', bytes);
-                })
-              }
-            >
-              Save the file as it came
-            </Button>
-          </div>
-        )}
-        {findings.length > 0 && (
-          <ul className="my-2 ml-8 grid gap-2">
-            {findings.map(({ words, severity }, at) => (
-              <li key={at} className="text-aside">
-                <p className="font-bold">{words.title}</p>
-                <p>
-                  {words.why} {words.mend && <span className="text-muted">{words.mend}</span>}
-                </p>
-                <span className="sr-only">{severity}</span>
-              </li>
-            ))}
-          </ul>
-        )}
-      </details>
-    </li>
   );
 }

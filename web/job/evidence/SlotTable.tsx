@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import { cellNoteText, claimFieldName, gb, matchText, sourceName } from '#core/explaining';
 import type { Slot } from '#core/machine';
 import { moduleSummary } from '#core/memory';
@@ -7,6 +6,7 @@ import type { Cell, FieldRow, SlotPicture } from '#core/reconciling';
 import type { MakerRecord } from '#contract/evidence';
 import { Mark } from '../../ui/Mark.tsx';
 import type { MarkKind } from '../../ui/Mark.tsx';
+import { Turner } from '../StepLayout.tsx';
 import type { EvidenceState } from './useEvidence.ts';
 
 interface SlotTableProps {
@@ -15,7 +15,7 @@ interface SlotTableProps {
   readonly isClosed: boolean;
 }
 
-/** Every slot with what each source says of it; open where sources contradict one another. */
+/** Every slot with a word on its sources, and behind it what each of them says. */
 export function SlotTable({ evidence, makers, isClosed }: SlotTableProps) {
   const { machine, reconciled } = evidence;
   return (
@@ -51,22 +51,15 @@ function SlotLine({
   picture,
 }: SlotTableProps & { readonly slot: Slot; readonly picture: SlotPicture }) {
   const [kind, word] = verdictOf(picture);
-  const [isOpen, setOpen] = useState<boolean>();
   const { module, state, rows } = picture;
   const summary = module
     ? [gb(module.capacity), moduleSummary(module), module.partNumber].filter(Boolean).join(' · ')
     : state;
   return (
     <li className="border-t border-line first:border-0">
-      <details
-        // Opened by a conflict or by hand, it stays open while answers and files come in.
-        open={isOpen ?? kind === 'stop'}
-        onToggle={({ currentTarget }) => setOpen(currentTarget.open)}
-      >
-        <summary className="flex min-h-10 cursor-pointer flex-wrap items-center gap-x-3 py-1">
-          <span aria-hidden className="text-muted">
-            ▸
-          </span>
+      <details className="group/fold">
+        <summary className="flex min-h-9 cursor-pointer flex-wrap items-center gap-x-3 py-0.5">
+          <Turner />
           <b className="figure w-24 break-words">{slot.printedName}</b>
           <span className="figure min-w-0 grow text-aside break-words">{summary}</span>
           <span className="flex items-center gap-2 text-aside">

@@ -1,6 +1,6 @@
 import type { ChartConfiguration } from 'chart.js';
 import { useMemo } from 'react';
-import { Figure, themeColour } from '../../visuals/Figure.tsx';
+import { Figure, NAMED_ON_THE_LINE, themeColour } from '../../visuals/Figure.tsx';
 import type { FrameSide, FramesAnswer } from '../../workers/frames.ts';
 
 interface FramePicturesProps {
@@ -40,6 +40,7 @@ export function FramePictures({ sides, distribution }: FramePicturesProps) {
       options: {
         animation: false,
         maintainAspectRatio: false,
+        plugins: { legend: { display: false }, datalabels: NAMED_ON_THE_LINE },
         scales: axes('time, s', 'frame time, ms'),
       },
     }),

@@ -10,7 +10,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Combobox } from '../../ui/Combobox.tsx';
 import { TextField } from '../../ui/Field.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
-import { dropDraft, storedDraft, useKeptDraft } from '../../ui/useDraft.ts';
+import { storedDraft, useKeptDraft } from '../../ui/useDraft.ts';
 import { Next } from '../InspectStep.tsx';
 import { IntakeFields } from './IntakeFields.tsx';
 import { machineChoices } from '../../ui/machineChoices.ts';
@@ -39,12 +39,12 @@ export function IntakeStep({ job }: { readonly job: Job }) {
     ...storedDraft<Partial<Typed>>(draftName),
   }));
   const form = useForm<Typed>({ defaultValues: initial });
-  useKeptDraft(draftName, form);
+  const settle = useKeptDraft(draftName, form);
   const machines = api.useMachinesQuery('');
   const terms = useTerms(
     job,
-    () => dropDraft(draftName),
-    (theirs) => form.reset(typedFrom(theirs)),
+    () => settle(form.getValues()),
+    (theirs) => settle(typedFrom(theirs)),
   );
   const isClosed = job.result !== null;
   const { errors } = form.formState;

@@ -11,18 +11,15 @@ import { useSave } from '../../ui/useSave.ts';
 import { signature, useTechnician } from '../../ui/useTechnician.ts';
 import { BringResult } from './BringResult.tsx';
 import { PageLink } from './PageLink.tsx';
-import { PageResults } from './PageResults.tsx';
 import { SimulatedMachine } from './SimulatedMachine.tsx';
 
 interface MeasuringPageProps {
   readonly job: Job;
   readonly kind: 'as-found' | 'as-fitted';
-  /** The configuration is on record as it stands, and the job is open. */
-  readonly isReady: boolean;
 }
 
-/** Ways to a result of the measuring page, and the results that came. */
-export function MeasuringPage({ job, kind, isReady }: MeasuringPageProps) {
+/** Ways to a result of the measuring page: by its link, its code or its file. */
+export function MeasuringPage({ job, kind }: MeasuringPageProps) {
   const [name] = useTechnician();
   const [power, setPower] = useState<PowerMode>(
     () => job.measurements.find(({ power: known }) => known !== 'unknown')?.power ?? 'unknown',
@@ -32,9 +29,8 @@ export function MeasuringPage({ job, kind, isReady }: MeasuringPageProps) {
   const making = useSave(make, setMade);
   const { data: health } = api.useHealthQuery();
   const common = { kind, power, by: signature(name) };
-  if (!isReady) return <PageResults jobId={job.id} kind={kind} />;
   return (
-    <div className="mb-3 grid gap-3 border-b border-line pb-3">
+    <div className="grid gap-3">
       <div className="flex flex-wrap items-end gap-3">
         <Button look="main" onClick={() => void making.save({ id: job.id, body: common })}>
           {made ? 'Another link' : 'Measure with the page'}
@@ -57,7 +53,6 @@ export function MeasuringPage({ job, kind, isReady }: MeasuringPageProps) {
         <PageLink key={made.id} jobId={job.id} made={made} onDone={() => setMade(undefined)} />
       )}
       <BringResult jobId={job.id} common={common} />
-      <PageResults jobId={job.id} kind={kind} />
     </div>
   );
 }

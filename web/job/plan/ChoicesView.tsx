@@ -11,7 +11,7 @@ import {
 import { judgeMatch } from '#core/matching';
 import { adviseNeed, workingSet } from '#core/need';
 import { operatingPoint } from '#core/operating-point';
-import { judgePlan, recogniseUnits } from '#core/planning';
+import { assess, judgePlan, recogniseUnits } from '#core/planning';
 import type { Plan } from '#core/planning';
 import { Button } from '../../ui/Button.tsx';
 import { Mark } from '../../ui/Mark.tsx';
@@ -128,14 +128,11 @@ export function PlanActions({
   readonly plan: Plan;
   readonly context: PlanContext;
 }) {
-  const { take, keep, isTaken, kept } = context;
+  const { take, keep, isTaken, kept, query } = context;
   const isKept = kept.some(
-    ({ units, setting }) =>
-      setting === plan.setting &&
-      JSON.stringify(units.map(({ slotId, source }) => [slotId, source])) ===
-        JSON.stringify(plan.units.map(({ slotId, source }) => [slotId, source])),
+    ({ units, setting }) => assess(query, units, setting).plan.id === plan.id,
   );
-  const name = planText(plan, context.query.machine);
+  const name = planText(plan, query.machine);
   return (
     <p className="flex flex-wrap gap-x-4 text-aside">
       {isTaken(plan) ? (

@@ -16,11 +16,13 @@ import { Failed, Loading } from '../../ui/States.tsx';
 import { useSaveSnapshot } from '../../ui/useSaveSnapshot.ts';
 import { Next } from '../InspectStep.tsx';
 import { PointAnswers } from '../PointAnswers.tsx';
-import { StepLayout } from '../StepLayout.tsx';
+import { AsideSheet, StepLayout } from '../StepLayout.tsx';
 import { ChoicesView } from './ChoicesView.tsx';
 import { CompareView } from './CompareView.tsx';
 import { HandView } from './HandView.tsx';
 import { PlanAside } from './PlanAside.tsx';
+import { PlansPicture } from './PlansPicture.tsx';
+import type { Brush } from './PlansPicture.tsx';
 import { EmptyFront, SearchLine } from './SearchLine.tsx';
 import { TableView } from './TableView.tsx';
 import { VerdictText } from './VerdictText.tsx';
@@ -48,6 +50,7 @@ export function PlanStep({ job }: { readonly job: Job }) {
   const { query, terms, modules, drawer, error } = useJobQuery(job);
   const search = usePlanSearch(isClosed ? undefined : query);
   const [chosenId, setChosenId] = useState<string>();
+  const [brush, setBrush] = useState<Brush>();
   const [weights, setWeights] = useState<Weights>(DEFAULT_WEIGHTS);
   const plans = useMemo(() => search.result?.plans ?? [], [search.result]);
   const choices = useMemo(() => (query ? nameChoices(plans, query) : []), [plans, query]);
@@ -150,10 +153,24 @@ export function PlanStep({ job }: { readonly job: Job }) {
       setKept([...kept, { name, note: '', units, setting }]);
     },
   };
-  const found = operatingPoint(machine, query.fitted, 'standard');
+  const found = operatingPoint(
+    machine,
+    query.fitted,
+    snapshotOf(job, 'as-found')?.setting ?? 'standard',
+  );
   return (
     <StepLayout
-      aside={selected && <PlanAside plan={selected} context={context} />}
+      isWide={view === 'compare'}
+      aside={
+        <>
+          {view === 'all' && plans.length > 2 && (
+            <AsideSheet title="All plans" hint="the larger the dot, the more is usable">
+              <PlansPicture context={context} onBrush={setBrush} />
+            </AsideSheet>
+          )}
+          {selected && view !== 'compare' && <PlanAside plan={selected} context={context} />}
+        </>
+      }
       bar={
         <AnswerBar
           label="The plan looked at"
@@ -189,7 +206,7 @@ export function PlanStep({ job }: { readonly job: Job }) {
       <SaveNotice state={keeping} />
       {search.empty && <EmptyFront reason={search.empty} search={search} context={context} />}
       {view === 'choices' && <ChoicesView context={context} />}
-      {view === 'all' && <TableView context={context} />}
+      {view === 'all' && <TableView context={context} brush={brush} onBrush={setBrush} />}
       {view === 'compare' && <CompareView context={context} />}
       {view === 'why-not' && (
         <WhyNotView context={context} exclusions={search.result?.exclusions ?? []} />

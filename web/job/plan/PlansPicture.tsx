@@ -1,7 +1,7 @@
 import { useMemo, useRef, useState } from 'react';
 import type { PointerEvent } from 'react';
 import type { Chart, ChartConfiguration } from 'chart.js';
-import { figure, gb, money, planText } from '#core/explaining';
+import { CHOICE_SHORT, figure, gb, money, planText } from '#core/explaining';
 import type { Plan } from '#core/planning';
 import { Figure, themeColour } from '../../visuals/Figure.tsx';
 import type { PlanContext } from './planContext.ts';
@@ -28,7 +28,7 @@ interface PlansPictureProps {
 
 /** Cost across, bandwidth up, capacity as size. Dragging over it narrows the table below. */
 export function PlansPicture({ context, onBrush }: PlansPictureProps) {
-  const { plans, selected, terms, query, select } = context;
+  const { plans, choices, selected, terms, query, select } = context;
   const chart = useRef<Chart<'bubble'>>(undefined);
   const [drag, setDrag] = useState<{ x: number; y: number; toX: number; toY: number }>();
   const largest = Math.max(1, ...plans.map(({ worth }) => worth.usable));
@@ -36,9 +36,13 @@ export function PlansPicture({ context, onBrush }: PlansPictureProps) {
     const pointOf = ({ worth }: Plan) => ({
       x: worth.cost / 100,
       y: worth.bandwidth,
-      r: 4 + 12 * Math.sqrt(worth.usable / largest),
+      r: 3 + 7 * Math.sqrt(worth.usable / largest),
     });
     const others = plans.filter((plan) => plan !== selected);
+    const nameOf = (plan: Plan | undefined) => {
+      const kinds = choices.find((one) => one.plan.id === plan?.id)?.kinds;
+      return kinds && CHOICE_SHORT[kinds[0]];
+    };
     return {
       type: 'bubble',
       data: {
@@ -61,7 +65,19 @@ export function PlansPicture({ context, onBrush }: PlansPictureProps) {
         maintainAspectRatio: false,
         animation: false,
         plugins: {
-          legend: { position: 'top', align: 'end', labels: { usePointStyle: true } },
+          legend: { display: false },
+          // Dots that are named choices say so; where two names would overlap, one is said.
+          datalabels: {
+            display: ({ datasetIndex, dataIndex }) =>
+              nameOf(datasetIndex === 0 ? selected : others[dataIndex]) ? 'auto' : false,
+            formatter: (_value, { datasetIndex, dataIndex }) =>
+              nameOf(datasetIndex === 0 ? selected : others[dataIndex]),
+            color: themeColour('ink'),
+            backgroundColor: `${themeColour('sheet')}cc`,
+            padding: { top: 0, bottom: 0, left: 3, right: 3 },
+            align: 'top',
+            clamp: true,
+          },
           tooltip: {
             callbacks: {
               label: ({ datasetIndex, dataIndex }) => {
@@ -74,8 +90,8 @@ export function PlansPicture({ context, onBrush }: PlansPictureProps) {
           },
         },
         scales: {
-          x: { title: { display: true, text: `cost, ${terms.currency}` } },
-          y: { title: { display: true, text: 'bandwidth at the need, GB/s' }, beginAtZero: true },
+          x: { title: { display: true, text: `cost, ${terms.currency}` }, grace: '12%' },
+          y: { title: { display: true, text: 'bandwidth at the need, GB/s' }, grace: '15%' },
         },
         onClick: (_event, [hit]) => {
           const plan = hit?.datasetIndex === 1 ? others[hit.index] : undefined;
@@ -83,7 +99,7 @@ export function PlansPicture({ context, onBrush }: PlansPictureProps) {
         },
       },
     };
-  }, [plans, selected, terms.currency, query.machine, select, largest]);
+  }, [plans, choices, selected, terms.currency, query.machine, select, largest]);
 
   const at = (event: PointerEvent<HTMLDivElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
@@ -116,9 +132,9 @@ export function PlansPicture({ context, onBrush }: PlansPictureProps) {
       onPointerLeave={() => setDrag(undefined)}
     >
       <Figure
-        label={`${plans.length} plans by cost, bandwidth and capacity; the table below has the same figures`}
+        label={`${plans.length} plans by cost, bandwidth and capacity; the table has the same figures`}
         config={config}
-        height={250}
+        height={300}
         onChart={(drawn) => (chart.current = drawn)}
       />
       {drag && (

@@ -13,7 +13,7 @@ import { DEFAULT_WEIGHTS, OBJECTIVES, rank } from '#core/planning';
 import type { Objective, Ranked } from '#core/planning';
 import { Button } from '../../ui/Button.tsx';
 import { WhyLink } from '../../ui/Why.tsx';
-import { PlansPicture, isInside } from './PlansPicture.tsx';
+import { isInside } from './PlansPicture.tsx';
 import type { Brush } from './PlansPicture.tsx';
 import type { PlanContext } from './planContext.ts';
 
@@ -21,10 +21,16 @@ const column = createColumnHelper<Ranked>();
 /** Rows shown before more are asked for: fronts of hundreds occur. */
 const PAGE = 40;
 
-/** All plans nothing beats: a picture to narrow them, weights to order them, a table to read them. */
-export function TableView({ context }: { readonly context: PlanContext }) {
+interface TableViewProps {
+  readonly context: PlanContext;
+  /** The stretch drawn on the picture beside the table. */
+  readonly brush: Brush | undefined;
+  readonly onBrush: (brush: Brush | undefined) => void;
+}
+
+/** All plans nothing beats: weights to order them, a table to read them. */
+export function TableView({ context, brush, onBrush }: TableViewProps) {
   const { plans, weights, query, terms, selected, select, isTaken } = context;
-  const [brush, setBrush] = useState<Brush>();
   const [sorting, setSorting] = useState<SortingState>([]);
   const [shown, setShown] = useState(PAGE);
   const ranked = useMemo(() => rank(plans, weights), [plans, weights]);
@@ -105,17 +111,16 @@ export function TableView({ context }: { readonly context: PlanContext }) {
   const rows = table.getRowModel().rows;
   return (
     <>
-      {plans.length > 2 && <PlansPicture context={context} onBrush={setBrush} />}
       <p className="mb-2 flex min-h-8 flex-wrap items-center gap-x-3 text-aside text-muted">
         {brush ? (
           <>
             {count(inside.length, 'plan')} of {plans.length} in the stretch you drew
-            <Button look="quiet" onClick={() => setBrush(undefined)}>
+            <Button look="quiet" onClick={() => onBrush(undefined)}>
               show all
             </Button>
           </>
         ) : (
-          'Drag over the picture to narrow the table; the larger the dot, the more is usable.'
+          'Drag over the picture to narrow the table.'
         )}
       </p>
       <WeightSliders context={context} />

@@ -3,9 +3,11 @@ import { screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { describe, expect, test, vi } from 'vitest';
 import type { MeasurementRecord } from '#contract/records';
-import { aJob } from '../../test/support/aJob.ts';
-import { show } from '../../test/support/screen.tsx';
-import { MeasureForm } from './MeasureForm.tsx';
+import { aJob } from '../../../test/support/aJob.ts';
+import { show } from '../../../test/support/screen.tsx';
+import { storedDraft } from '../../ui/useDraft.ts';
+import { RunsForm } from './RunsForm.tsx';
+import { runsDraft } from './runsForm.ts';
 
 const job = aJob();
 const field = (label: string | RegExp) => screen.getByLabelText<HTMLInputElement>(label);
@@ -18,12 +20,12 @@ const measured: MeasurementRecord = {
 };
 const withRuns = aJob({ measurements: [measured] });
 
-function form(more: Partial<Parameters<typeof MeasureForm>[0]> = {}) {
+function form(more: Partial<Parameters<typeof RunsForm>[0]> = {}) {
   const onDone = vi.fn();
-  const shown = show(<MeasureForm {...{ job, kind: 'as-found', onDone, ...more }} />, answers);
+  const shown = show(<RunsForm {...{ job, kind: 'as-found', onDone, ...more }} />, answers);
   return { ...shown, onDone };
 }
-const add = () => userEvent.click(screen.getByRole('button', { name: 'Add runs' }));
+const add = () => userEvent.click(screen.getByRole('button', { name: 'Save runs' }));
 
 describe('runs typed in a row', () => {
   test('are sent with their conditions, and the form is ready for the next', async () => {
@@ -39,6 +41,8 @@ describe('runs typed in a row', () => {
       },
     ]);
     expect(field(/^Runs/).value).toBe('');
+    // Saved, they are no draft any more.
+    expect(storedDraft(runsDraft(job.id, 'as-found'))).toBeUndefined();
   });
 
   test('of two sittings keep their sittings', async () => {
@@ -95,5 +99,38 @@ describe('runs typed in a row', () => {
     form({ job: aJob({ measurements: [other] }), kind: 'as-fitted' });
     expect(field('Test').value).toBe('walk');
     expect(field('Browser or program').value).toBe('page 2');
+  });
+
+  const changedBy = (runs: readonly number[]) => ({
+    ...{ type: 'about:blank#stale', title: 'Somebody saved first', status: 409 },
+    ...{ detail: '', mend: 'Compare, then choose.', yours: { runs: [14.1, 14.2, 15] } },
+    theirs: aJob({
+      measurements: runs.length > 0 ? [{ ...measured, version: 9, runs: [...runs] }] : [],
+    }),
+  });
+
+  test('added to a test somebody else added to meanwhile, both are kept', async () => {
+    const { server } = form({ job: withRuns });
+    server.answers = { ...answers, changeMeasurement: changedBy([14.1, 14.2, 14.9]) };
+    await userEvent.type(field(/^Runs/), '15');
+    await add();
+    expect(await screen.findByRole('cell', { name: '14.1 14.2 14.9' })).toBeDefined();
+    server.answers = answers;
+    await userEvent.click(screen.getByRole('button', { name: 'Save mine over theirs' }));
+    await waitFor(() => expect(server.sent('changeMeasurement')).toHaveLength(2));
+    expect(server.sent('changeMeasurement')[1]).toMatchObject({
+      ...{ version: 9, runs: [14.1, 14.2, 14.9, 15] },
+    });
+  });
+
+  test('corrected while somebody else removed them, they stand again', async () => {
+    const { server } = form({ job: withRuns, edited: measured });
+    server.answers = { ...answers, changeMeasurement: changedBy([]) };
+    await userEvent.type(field(/^Runs/), ' 15');
+    await userEvent.click(screen.getByRole('button', { name: 'Save the correction' }));
+    expect(await screen.findByRole('cell', { name: 'removed' })).toBeDefined();
+    await userEvent.click(screen.getByRole('button', { name: 'Save mine over theirs' }));
+    await waitFor(() => expect(server.sent('addMeasurement')).toHaveLength(1));
+    expect(server.sent('addMeasurement')[0]).toMatchObject({ runs: [14.1, 14.2, 15] });
   });
 });
