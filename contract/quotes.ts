@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { MACHINE_KINDS } from '#core/machine';
 import { DRAWER_STATES } from '#core/planning';
-import { QUOTE_ANSWERS } from '#core/quoting';
+import { PAPERS, QUOTE_ANSWERS } from '#core/quoting';
 import { memoryModule } from './memory.ts';
 import { minor, planChoice, price } from './planning.ts';
 import { id, line, moment, note, version, versionOrNone } from './text.ts';
@@ -22,6 +22,7 @@ export const shopTerms = z.strictObject({
   validDays: z.number().int().min(1, 'A quote holds for a day or more.').max(365),
   /** On parts the shop fitted, as reports say it; empty = the law's. */
   warranty: note('the warranty', 300).default(''),
+  paper: z.enum(PAPERS).default('A4'),
 });
 export const shop = z.strictObject({ terms: shopTerms, version: versionOrNone });
 

@@ -160,4 +160,5 @@ export const SHOP_TERMS = {
   creditPerGb: 40,
   validDays: 14,
   warranty: 'five years on memory we sold, against this page; used modules one year.',
+  paper: 'A4',
 } as const;

@@ -4,7 +4,7 @@ import { METRIC_TRAITS, mean } from '../proving/index.ts';
 import type { ChannelInference, MetricProof, Proof } from '../proving/index.ts';
 import { exhausted } from '../units/index.ts';
 import { usableText } from './points.ts';
-import { explainChannels, explainGain, multiplicityText, PROMISE_WORDS } from './proofs.ts';
+import { explainChannels, explainGain, PROMISE_WORDS } from './proofs.ts';
 import { count, figure, gb, list } from './words.ts';
 
 /** A measured figure as the customer reads it: never without its unit and its before. */
@@ -16,6 +16,8 @@ export interface ReportRow {
   readonly change: string;
   /** How sure that is, in words. */
   readonly sure: string;
+  /** Mean of each side, in the metric's unit, for a picture; absent where nothing was measured. */
+  readonly means: { readonly before?: number | undefined; readonly after?: number | undefined };
 }
 
 /** Everything compared or measured, none picked for being good. */
@@ -25,8 +27,11 @@ export function reportRows({ metrics }: Proof): ReportRow[] {
     const { name, unit } = METRIC_TRAITS[metric];
     const show = (runs: readonly number[]) =>
       runs.length > 0 ? `${figure(mean(runs))} ${unit}` : 'not measured';
-    const sides = { before: show(before), after: show(after) };
-    return { test, name, ...sides, ...changeWords(proof) };
+    const meanOf = (runs: readonly number[]) => (runs.length > 0 ? mean(runs) : undefined);
+    return {
+      ...{ test, name, before: show(before), after: show(after), ...changeWords(proof) },
+      means: { before: meanOf(before), after: meanOf(after) },
+    };
   });
 }
 
@@ -80,9 +85,7 @@ function pointWords(point: OperatingPoint, start: string, otherwise: string): st
 /** What was proven besides the figures, and how sure it is. */
 export function reportProof(proof: Proof): string[] {
   const { channels } = proof;
-  return [channels && plainChannels(channels), multiplicityText(proof)].filter(
-    (text) => text !== undefined,
-  );
+  return [channels && plainChannels(channels)].filter((text) => text !== undefined);
 }
 
 /** What bandwidth says of the channels, for whoever paid; nothing where it says nothing of this set. */

@@ -17,7 +17,7 @@ export interface SlotChange {
 export function slotChanges(
   { slots }: Pick<Machine, 'slots'>,
   fitted: Placement,
-  { units, pulled }: Pick<Plan, 'units' | 'pulled'>,
+  { units }: Pick<Plan, 'units'>,
 ): readonly SlotChange[] {
   return slots.map(({ id: slotId, printedName }): SlotChange => {
     const unit = units.find((one) => one.slotId === slotId);
@@ -30,8 +30,7 @@ export function slotChanges(
     }
     const was = fitted[slotId];
     if (!was) return { ...at, state: 'empty' };
-    return pulled.includes(slotId)
-      ? { ...at, state: 'pulled', module: was }
-      : { ...at, state: 'left' };
+    const goesOn = units.some(({ source }) => source.type === 'kept' && source.from === slotId);
+    return goesOn ? { ...at, state: 'left' } : { ...at, state: 'pulled', module: was };
   });
 }

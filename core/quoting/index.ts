@@ -7,10 +7,11 @@ export {
 export type { CatalogueFault, Contradiction, TabledEntry } from './catalogueTable.ts';
 export {
   DEFAULT_TERMS,
+  PAPERS,
   QUOTE_ANSWERS,
   quoteState,
   sumQuote,
   taxWithin,
   wholeLines,
 } from './quote.ts';
-export type { PricedPart, QuoteAnswer, QuoteLine, QuoteSum, ShopTerms } from './quote.ts';
+export type { Paper, PricedPart, QuoteAnswer, QuoteLine, QuoteSum, ShopTerms } from './quote.ts';

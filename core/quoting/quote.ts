@@ -19,7 +19,14 @@ export interface ShopTerms {
   readonly validDays: number;
   /** What the shop gives on parts it fitted, as reports say it; empty = the law's. */
   readonly warranty: string;
+  /** What quotes and reports are printed on. */
+  readonly paper: Paper;
 }
+
+/** Sizes of paper shops print on. */
+export const PAPERS = ['A4', 'Letter'] as const;
+/** See {@link PAPERS}. */
+export type Paper = (typeof PAPERS)[number];
 
 /** Something a quote charges or gives back. */
 export interface QuoteLine {
@@ -127,6 +134,7 @@ export const DEFAULT_TERMS: ShopTerms = {
   creditPerGb: 0,
   validDays: 14,
   warranty: '',
+  paper: 'A4',
 };
 
 /** How a quote was answered. */

@@ -17,3 +17,31 @@ export async function makePdf(document: TDocumentDefinitions): Promise<Buffer> {
   pdfmake.setFonts({ Tag: { normal, bold, italics: normal, bolditalics: bold } });
   return pdfmake.createPdf({ defaultStyle: { font: 'Tag' }, ...document }).getBuffer();
 }
+
+/** Type a page is set in, points: the largest with which its content fits is taken. */
+const SIZES = [10, 9.5, 9, 8.5, 8, 7.5, 7] as const;
+
+/** The `id` of the last piece of what has to fit the first page. */
+export const LAST = 'last-of-the-page';
+
+/**
+ * A document whose first page has to hold everything up to the piece marked {@link LAST}: set in the
+ * largest type with which it does. Texts have limits, so the smallest is enough for all they allow.
+ */
+export async function makeOnePage(
+  documentIn: (size: number) => TDocumentDefinitions,
+): Promise<Buffer> {
+  let pdf: Buffer | undefined;
+  for (const size of SIZES) {
+    let lastPage = 1;
+    pdf = await makePdf({
+      ...documentIn(size),
+      pageBreakBefore: ({ id, pageNumbers }) => {
+        if (id === LAST) lastPage = Math.max(...pageNumbers);
+        return false;
+      },
+    });
+    if (lastPage === 1) return pdf;
+  }
+  return pdf ?? Buffer.alloc(0);
+}

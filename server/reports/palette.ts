@@ -1,7 +1,11 @@
+import type { Content } from 'pdfmake/interfaces.js';
+import type { ShopTerms } from '#core/quoting';
+
 /** Colours of what is printed: the workshop's ink and board green on white paper. */
 export const INK = '#1b2a2c';
 export const TEAL = '#0f5c55';
 export const LINE = '#c9c2b2';
+export const COPPER = '#9a4a17';
 export const MUTED = '#55605f';
 
 /** `25 November 2026`. */
@@ -18,3 +22,11 @@ export const quietTable = {
   paddingTop: () => 3,
   paddingBottom: () => 3,
 };
+
+/** The head of whatever a customer gets: the shop's name, and its address line by line. */
+export const shopHead = ({ name, address }: Pick<ShopTerms, 'name' | 'address'>): Content => ({
+  columns: [
+    { text: name, bold: true, fontSize: name.length > 40 ? 12 : 15, color: TEAL, width: '*' },
+    { text: address, alignment: 'right', color: MUTED, width: 'auto' },
+  ],
+});

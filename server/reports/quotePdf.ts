@@ -1,23 +1,30 @@
 import type { Content, TableCell } from 'pdfmake/interfaces.js';
 import type { Quote } from '#contract/quotes';
 import type { Job } from '#contract/records';
+import { jobMachine, snapshotOf } from '#contract/jobProof';
 import { money } from '#core/explaining';
+import { slotChanges } from '#core/planning';
 import type { ShopTerms } from '#core/quoting';
-import { makePdf } from './makePdf.ts';
-import { INK, MUTED, TEAL, day, quietTable } from './palette.ts';
+import { LAST, makeOnePage } from './makePdf.ts';
+import { INK, MUTED, TEAL, day, quietTable, shopHead } from './palette.ts';
+import { slotPicture } from './pictures.ts';
 
 /** A quote as the customer gets it: what is done, what it costs, what is promised and what is not. */
 export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promise<Buffer> {
   const amount = (value: number) => money(value, quote.currency);
   const title = `Quote ${String(job.number).padStart(4, '0')}-${quote.number}`;
   const right = (text: string): TableCell => ({ text, alignment: 'right' });
+  const found = snapshotOf(job, 'as-found')?.placement ?? {};
   const lines: TableCell[][] = quote.lines.map(({ text, quantity, each }) => [
     { text },
     right(String(quantity)),
     right(amount(each)),
     right(amount(quantity * each)),
   ]);
-  const heading = (text: string): Content => ({ text, bold: true, margin: [0, 11, 0, 3] });
+  // Distances go with the type, so that a long quote comes together as a whole.
+  const heading = (text: string, size: number): Content => ({
+    ...{ text, bold: true, margin: [0, 1.4 * size - 5, 0, 2] as [number, number, number, number] },
+  });
   const bullets = (texts: readonly string[]): Content => ({ ul: [...texts], markerColor: TEAL });
   const lead =
     quote.leadDays === null
@@ -25,24 +32,19 @@ export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promis
       : quote.leadDays === 0
         ? 'All parts in stock.'
         : `Parts take about ${quote.leadDays} ${quote.leadDays === 1 ? 'day' : 'days'} to arrive.`;
-  return makePdf({
+  return makeOnePage((size) => ({
     info: { title },
-    pageSize: 'A4',
-    pageMargins: [54, 40, 54, 36],
-    defaultStyle: { font: 'Tag', fontSize: 10, lineHeight: 1.15, color: INK },
+    pageSize: terms.paper === 'Letter' ? 'LETTER' : 'A4',
+    pageMargins: [46, 28, 46, 24],
+    defaultStyle: { font: 'Tag', fontSize: size, lineHeight: 1.1, color: INK },
     content: [
-      {
-        columns: [
-          { text: terms.name, bold: true, fontSize: 15, color: TEAL },
-          { text: terms.address, alignment: 'right', color: MUTED },
-        ],
-      },
-      { text: title, bold: true, fontSize: 20, margin: [0, 16, 0, 2] },
+      shopHead(terms),
+      { text: title, bold: true, fontSize: 20, margin: [0, 12, 0, 2] },
       {
         text: `For ${job.customer.name} · issued ${day(quote.issuedAt)} · valid until ${day(quote.validUntil)}`,
         color: MUTED,
       },
-      { text: `${job.machine.machine.name}: ${job.complaint}`, margin: [0, 8, 0, 12] },
+      { text: `${job.machine.machine.name}: ${job.complaint}`, margin: [0, 0.7 * size, 0, size] },
       {
         table: {
           headerRows: 1,
@@ -71,34 +73,39 @@ export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promis
         layout: {
           ...quietTable,
           paddingRight: (at: number) => (at === 3 ? 0 : 8),
-          paddingTop: () => 4,
-          paddingBottom: () => 4,
+          paddingTop: () => size - 6.5,
+          paddingBottom: () => size - 6.5,
         },
       },
       { text: lead, margin: [0, 8, 0, 0] },
-      heading('What you have, and what you get'),
+      heading('What you have, and what you get', size),
+      slotPicture(found, slotChanges(jobMachine(job), found, quote.choice)),
       { text: [{ text: 'Now: ', bold: true }, quote.promise.now] },
       { text: [{ text: 'Then: ', bold: true }, quote.promise.then] },
       ...(quote.promise.room === ''
         ? []
         : [{ text: quote.promise.room, margin: [0, 4, 0, 0] } as Content]),
       ...(quote.promise.gains.length > 0
-        ? [heading('What that does to your work (promised range)'), bullets(quote.promise.gains)]
+        ? [
+            heading('What the speed does to your work (promised range)', size),
+            bullets(quote.promise.gains),
+          ]
         : []),
-      heading('What is not promised'),
+      heading('What is not promised', size),
       bullets(quote.promise.not),
-      ...(quote.note === '' ? [] : [heading('Note from the workshop'), { text: quote.note }]),
+      ...(quote.note === '' ? [] : [heading('Note from the workshop', size), { text: quote.note }]),
       {
         text: 'Please back up your data before you bring the machine in. Pulled modules are yours unless a credit for them stands above.',
         color: MUTED,
-        margin: [0, 14, 0, 0],
+        margin: [0, size, 0, 0],
       },
       {
+        id: LAST,
         columns: [
-          { text: 'Accepted: ______________________', margin: [0, 22, 0, 0] },
-          { text: 'Date: ______________', alignment: 'right', margin: [0, 22, 0, 0] },
+          { text: 'Accepted: ______________________', margin: [0, 2 * size, 0, 0] },
+          { text: 'Date: ______________', alignment: 'right', margin: [0, 2 * size, 0, 0] },
         ],
       },
     ],
-  });
+  }));
 }

@@ -1,146 +1,85 @@
 import type { Content, TableCell } from 'pdfmake/interfaces.js';
-import type { JobReport } from '#contract/jobReport';
+import type { JobReport, ReportSection } from '#contract/jobReport';
 import type { Job } from '#contract/records';
 import type { ShopTerms } from '#core/quoting';
-import { makePdf } from './makePdf.ts';
-import { INK, LINE, MUTED, TEAL, day, quietTable } from './palette.ts';
+import { exhausted } from '#core/units';
+import { barPicture, lanePicture } from './pictures.ts';
+import { LAST, makeOnePage } from './makePdf.ts';
+import { INK, LINE, MUTED, TEAL, day, quietTable, shopHead } from './palette.ts';
 
-const heading = (text: string): Content => ({ text, bold: true, margin: [0, 9, 0, 2] });
-const bullets = (texts: readonly string[]): Content => ({ ul: [...texts], markerColor: TEAL });
-const head = (texts: readonly string[]): TableCell[] =>
-  texts.map((text) => ({ text, bold: true, color: MUTED }));
+const heading = (text: string): Content => ({ text, bold: true, margin: [0, 7, 0, 2] });
 
-function table(
-  heads: readonly string[],
-  rows: readonly (readonly TableCell[])[],
-  widths: readonly (string | number)[],
-): Content {
-  return {
-    table: {
-      ...{ headerRows: 1, widths: [...widths] },
-      body: [head(heads), ...rows.map((row) => [...row])],
-    },
-    layout: quietTable,
-  };
+/** Width between the margins of the narrower paper, points. */
+const WIDTH = 487;
+
+function content(section: ReportSection): Content {
+  switch (section.type) {
+    case 'text':
+      return { text: section.text };
+    case 'list':
+      return { ul: [...section.texts], markerColor: TEAL };
+    case 'lanes':
+      return lanePicture(section.point);
+    case 'bars':
+      return barPicture(section.rows);
+    case 'table': {
+      const { heads, rows, shares } = section;
+      const head = heads.map((text): TableCell => ({ text, bold: true, color: MUTED }));
+      return {
+        table: {
+          ...{ headerRows: 1, widths: shares.map((share) => share * WIDTH - 8) },
+          body: [head, ...rows.map((row) => [...row])],
+        },
+        ...{ layout: quietTable, fontSize: 9 },
+      };
+    }
+    default:
+      return exhausted(section);
+  }
 }
 
+const told = (section: ReportSection): Content[] => [heading(section.title), content(section)];
+
 /**
- * The hand-over report: one page for the customer in plain words, and the technician's appendix
- * with slots, timings, every run and its conditions.
+ * The hand-over report: one page for the customer in pictures and plain words, and the technician's
+ * appendix with slots, timings, statistics, every run and its conditions.
  */
 export async function reportPdf(
   job: Job,
   report: JobReport,
-  terms: Pick<ShopTerms, 'name' | 'address'>,
+  terms: Pick<ShopTerms, 'name' | 'address' | 'paper'>,
 ): Promise<Buffer> {
-  const { story, rows, proven, watch, cautions, parts, appendix } = report;
   const title = `Memory report ${report.number}`;
   const dated = report.closedAt
     ? day(report.closedAt)
     : `draft of ${day(new Date().toISOString())}`;
-  const shopHead: Content = {
-    columns: [
-      { text: terms.name, bold: true, fontSize: 15, color: TEAL },
-      { text: terms.address, alignment: 'right', color: MUTED },
-    ],
-  };
   const forWhom = `For ${job.customer.name} · ${job.machine.machine.name} · ${dated}`;
-  return makePdf({
+  return makeOnePage((size) => ({
     info: { title },
-    pageSize: 'A4',
-    pageMargins: [54, 40, 54, 40],
-    defaultStyle: { font: 'Tag', fontSize: 10, lineHeight: 1.15, color: INK },
+    pageSize: terms.paper === 'Letter' ? 'LETTER' : 'A4',
+    pageMargins: [54, 36, 54, 36],
+    defaultStyle: { font: 'Tag', fontSize: size, lineHeight: 1.12, color: INK },
     footer: (page, pages) => ({
       text: `${title} · page ${page} of ${pages}`,
       ...{ alignment: 'center', color: MUTED, fontSize: 8, margin: [0, 10, 0, 0] },
     }),
     content: [
-      shopHead,
-      { text: title, bold: true, fontSize: 20, margin: [0, 14, 0, 2] },
+      shopHead(terms),
+      { text: title, bold: true, fontSize: 18, margin: [0, 10, 0, 2] },
       { text: forWhom, color: MUTED },
       {
         text: report.headline,
-        ...{ bold: true, fontSize: 13, color: TEAL, margin: [0, 8, 0, 0] },
+        ...{ bold: true, fontSize: 13, color: TEAL, margin: [0, 6, 0, 0] },
       },
-      heading('What you told us'),
-      { text: job.complaint },
-      heading('What was done, and what it gives you'),
-      bullets([story.was, story.done, story.gives].filter((text) => text !== '')),
-      ...(rows.length > 0
-        ? [
-            heading('What was measured'),
-            table(
-              ['Test', 'Before', 'Now', 'Change, and how sure it is'],
-              rows.map(({ test, name, before, after, change, sure }) => [
-                { text: [test, { text: `\n${name}`, color: MUTED, fontSize: 8.5 }] },
-                { text: before },
-                { text: after },
-                {
-                  text: [
-                    { text: change, bold: true },
-                    ...(sure === '' ? [] : [{ text: `\n${sure}`, color: MUTED, fontSize: 8.5 }]),
-                  ],
-                },
-              ]),
-              ['*', 74, 74, 170],
-            ),
-          ]
-        : []),
-      heading('What was proven'),
-      bullets(
-        rows.length > 0 ? proven : ['Nothing was measured, so no gain is claimed.', ...proven],
-      ),
-      heading('What to watch'),
-      bullets(watch),
-      heading('Please take care'),
-      bullets(cautions),
-      ...(parts.length > 0 ? [heading('Parts'), bullets(parts)] : []),
-      {
-        text: 'Measured on this machine; other programs may gain more or less.',
-        ...{ color: MUTED, margin: [0, 8, 0, 0] },
-      },
+      ...report.page.flatMap(told),
+      { text: report.foot, id: LAST, ...{ color: MUTED, margin: [0, 8, 0, 0] } },
       { text: 'For the technician', bold: true, fontSize: 15, pageBreak: 'before' },
       { text: forWhom, color: MUTED, margin: [0, 0, 0, 4] },
-      heading('Slots'),
-      table(
-        ['Slot', 'Found', 'Fitted'],
-        appendix.slots.map((row) => [...row]),
-        [70, '*', '*'],
-      ),
-      heading('Running'),
-      ...(appendix.running.length > 0
-        ? [
-            table(
-              ['Side', 'Rate, timings, width, peak'],
-              appendix.running.map((row) => [...row]),
-              [70, '*'],
-            ),
-          ]
-        : [{ text: 'Not on record.', color: MUTED }]),
-      heading('Every run, under its conditions'),
-      ...(appendix.runs.length > 0
-        ? [
-            table(
-              ['Test', 'Side', 'Runs', 'Conditions'],
-              appendix.runs.map((row) => [...row]),
-              [104, 32, '*', 172],
-            ),
-          ]
-        : [{ text: 'None.', color: MUTED }]),
-      ...(appendix.pages.length > 0
-        ? [heading('Results of the measuring page'), bullets(appendix.pages)]
-        : []),
-      heading('Memory tests'),
-      ...(appendix.memoryTests.length > 0
-        ? [bullets(appendix.memoryTests)]
-        : [{ text: 'None on record.', color: MUTED }]),
+      ...report.appendix.flatMap(told),
       {
-        canvas: [{ type: 'line', x1: 0, y1: 6, x2: 487, y2: 6, lineWidth: 0.6, lineColor: LINE }],
+        canvas: [{ type: 'line', x1: 0, y1: 6, x2: WIDTH, y2: 6, lineWidth: 0.6, lineColor: LINE }],
       },
-      {
-        text: 'Intervals: bootstrap of the ratio of means, widened for few runs; 19 of 20 such intervals hold the true change.',
-        ...{ color: MUTED, fontSize: 8.5, margin: [0, 4, 0, 0] },
-      },
+      { text: report.appendixFoot, ...{ color: MUTED, fontSize: 8.5, margin: [0, 4, 0, 0] } },
     ],
-  });
+  }));
 }

@@ -2,8 +2,11 @@ import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 
 /** The text of a PDF, page by page, as a reader of the page would copy it. */
 export async function pdfText(bytes: Uint8Array): Promise<string[]> {
-  const document = await getDocument({ data: bytes.slice(), useSystemFonts: false, verbosity: 0 })
-    .promise;
+  const document = await getDocument({
+    data: new Uint8Array(bytes),
+    useSystemFonts: false,
+    verbosity: 0,
+  }).promise;
   const pages: string[] = [];
   for (let number = 1; number <= document.numPages; number++) {
     const page = await document.getPage(number);

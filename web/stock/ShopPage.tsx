@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { FormEvent } from 'react';
 import { MACHINE_KINDS } from '#core/machine';
-import { readAmount } from '#core/quoting';
+import { PAPERS, readAmount } from '#core/quoting';
 import type { ShopTerms } from '#core/quoting';
 import type { Shop } from '#contract/quotes';
 import { api } from '../app/api.ts';
@@ -9,7 +9,7 @@ import { BackupPart } from './BackupPart.tsx';
 import { JobFromFile } from './JobFromFile.tsx';
 import { MeasuringDoor } from './MeasuringDoor.tsx';
 import { Button } from '../ui/Button.tsx';
-import { Field, TextField } from '../ui/Field.tsx';
+import { Field, SelectField, TextField } from '../ui/Field.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Failed, Loading } from '../ui/States.tsx';
 import { useSave } from '../ui/useSave.ts';
@@ -48,6 +48,7 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
     creditPerGb: decimal(terms.creditPerGb),
     validDays: String(terms.validDays),
     warranty: terms.warranty,
+    paper: terms.paper,
     ...Object.fromEntries(MACHINE_KINDS.map((kind) => [kind, decimal(terms.labour[kind])])),
   }));
   const [isAsked, setAsked] = useState(false);
@@ -83,6 +84,7 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
       creditPerGb: amount('creditPerGb') ?? 0,
       validDays: Number(text.validDays),
       warranty: text.warranty ?? '',
+      paper: text.paper === 'Letter' ? 'Letter' : 'A4',
       labour: Object.fromEntries(
         MACHINE_KINDS.map((kind) => [kind, amount(kind) ?? 0]),
       ) as ShopTerms['labour'],
@@ -120,6 +122,12 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
           'Credit for pulled memory, per GB',
           '0 = pulled modules stay the customer’s',
         )}
+        <SelectField
+          label="Paper of quotes and reports"
+          value={text.paper ?? 'A4'}
+          onChange={({ target }) => setText({ ...text, paper: target.value })}
+          options={PAPERS.map((one) => [one, one])}
+        />
       </div>
       {field(
         'warranty',

@@ -1,8 +1,7 @@
 import { channelsWord, gb } from '#core/explaining';
 import type { Machine } from '#core/machine';
-import type { Layout, Running } from '#core/operating-point';
-import { stretchesOf } from './lanes.ts';
-import type { Stretch } from './lanes.ts';
+import { stretchesOf } from '#core/operating-point';
+import type { Layout, Running, Stretch } from '#core/operating-point';
 
 interface LaneStripProps {
   readonly machine: Machine;

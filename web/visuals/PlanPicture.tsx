@@ -1,9 +1,8 @@
 import { channelsWord, gb, list } from '#core/explaining';
 import type { Machine, Placement } from '#core/machine';
-import { operatingPoint } from '#core/operating-point';
+import { lanesOf, operatingPoint } from '#core/operating-point';
 import { slotChanges } from '#core/planning';
 import type { Plan, SlotChange } from '#core/planning';
-import { lanesOf } from './lanes.ts';
 
 interface PlanPictureProps {
   readonly machine: Machine;

@@ -64,7 +64,10 @@ const SHOP = 'shop';
 /** The shop's terms; version 0 until the owner has set any. */
 export async function readShop(db: Database): Promise<Shop> {
   const [row] = await db.select().from(shopTerms).where(eq(shopTerms.id, SHOP));
-  return row ? { terms: row.terms, version: row.version } : { terms: DEFAULT_TERMS, version: 0 };
+  // Terms set before there was one more of them take what a new shop has.
+  return row
+    ? { terms: { ...DEFAULT_TERMS, ...row.terms }, version: row.version }
+    : { terms: DEFAULT_TERMS, version: 0 };
 }
 
 /** Sets the shop's terms, if they are still at the version the change started from. */

@@ -4,6 +4,7 @@ import { jobMachine, snapshotOf } from '#contract/jobProof';
 import type { OrderLine, Quote, QuoteAnswerInput, QuoteInput } from '#contract/quotes';
 import type { Job } from '#contract/records';
 import { explainObjection, money, partText, promiseText, slotNames } from '#core/explaining';
+import { kindsOfWork } from '#core/need';
 import { assess, isImpossible } from '#core/planning';
 import type { Plan, PlanQuery } from '#core/planning';
 import { sumQuote, wholeLines } from '#core/quoting';
@@ -77,6 +78,7 @@ export async function issueQuote(
       labour: 'Opening, fitting, testing',
       pulled: (slotId) => `For the module pulled from ${nameOf(slotId)}`,
     });
+    const kinds = kindsOfWork(machine, job.needInput ?? undefined);
     const [latest] = await tx
       .select({ number: quotes.number })
       .from(quotes)
@@ -97,7 +99,9 @@ export async function issueQuote(
       promise: promiseText(
         query,
         plan,
-        (await readShares(tx)).shares.map(({ refitted }) => refitted),
+        (await readShares(tx)).shares.flatMap(({ refitted }) =>
+          kinds === undefined || kinds.has(refitted.id) ? [refitted] : [],
+        ),
       ),
       orders: plan.purchases.flatMap(({ offerId, packs }) => {
         const offer = offers.find(({ id }) => id === offerId);

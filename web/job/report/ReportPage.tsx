@@ -1,10 +1,12 @@
-import type { ReactNode } from 'react';
 import { Link, useParams } from 'react-router';
-import { jobMachine, jobProof } from '#contract/jobProof';
+import { jobMachine } from '#contract/jobProof';
 import { jobReport } from '#contract/jobReport';
+import type { ReportSection } from '#contract/jobReport';
 import type { Job } from '#contract/records';
 import type { ReportRow } from '#core/explaining';
+import type { Machine } from '#core/machine';
 import { DEFAULT_TERMS } from '#core/quoting';
+import { exhausted } from '#core/units';
 import { api } from '../../app/api.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Failed, Loading } from '../../ui/States.tsx';
@@ -48,14 +50,12 @@ export function ReportPage() {
 function Report({ job }: { readonly job: Job }) {
   const { data: shop } = api.useShopQuery();
   const { data: bench } = api.useBenchQuery(job.id);
-  const proof = jobProof(job);
   const machine = jobMachine(job);
   const report = jobReport(job, {
     terms: shop?.terms ?? DEFAULT_TERMS,
     pulledTo: bench?.pulledTo ?? 'customer',
     results: [],
   });
-  const { story, rows, proven, watch, cautions, parts } = report;
   return (
     <article className="sheet grid gap-3 p-6 text-body print:border-0 print:p-0 print:text-aside">
       <header className="flex flex-wrap justify-between gap-2 border-b-2 border-ink pb-2">
@@ -81,94 +81,74 @@ function Report({ job }: { readonly job: Job }) {
         </p>
       </header>
       <p className="text-answer font-bold text-teal print:text-body">{report.headline}</p>
-      <Section title="What you told us">
-        <p className="break-words">{job.complaint}</p>
-      </Section>
-      <Section title="What was done, and what it gives you">
-        {[story.was, story.done, story.gives].map(
-          (sentence) => sentence && <p key={sentence}>{sentence}</p>,
-        )}
-      </Section>
-      {proof?.after.type === 'runs' && (
-        <Section title="How the memory lies now">
-          <LaneStrip machine={machine} point={proof.after} />
-        </Section>
-      )}
-      {rows.length > 0 && (
-        <Section title="What was measured">
-          <MeasuredTable rows={rows} />
-        </Section>
-      )}
-      <Section title="What was proven">
-        <Bullets
-          texts={
-            rows.length > 0 ? proven : ['Nothing was measured, so no gain is claimed.', ...proven]
-          }
-        />
-      </Section>
-      <div className="grid gap-3 sm:grid-cols-2 print:grid-cols-2">
-        <Section title="What to watch">
-          <Bullets texts={watch} />
-        </Section>
-        <Section title="Please take care">
-          <Bullets texts={cautions} />
-        </Section>
-      </div>
-      {parts.length > 0 && (
-        <Section title="Parts">
-          <Bullets texts={parts} />
-        </Section>
-      )}
-      <footer className="border-t border-line pt-2 text-aside text-muted">
-        Measured on this machine; other programs may gain more or less.
-      </footer>
+      {report.page.map((section) => (
+        <section key={section.title}>
+          <h2 className="font-bold">{section.title}</h2>
+          <SectionBody section={section} machine={machine} />
+        </section>
+      ))}
+      <footer className="border-t border-line pt-2 text-aside text-muted">{report.foot}</footer>
     </article>
   );
 }
 
-function Section({ title, children }: { readonly title: string; readonly children: ReactNode }) {
-  return (
-    <section>
-      <h2 className="font-bold">{title}</h2>
-      {children}
-    </section>
-  );
+function SectionBody({ section, machine }: { section: ReportSection; machine: Machine }) {
+  switch (section.type) {
+    case 'text':
+      return <p className="break-words">{section.text}</p>;
+    case 'list':
+      return (
+        <ul className="list-disc pl-5">
+          {section.texts.map((text) => (
+            <li key={text}>{text}</li>
+          ))}
+        </ul>
+      );
+    case 'lanes':
+      return <LaneStrip machine={machine} point={section.point} />;
+    case 'bars':
+      return (
+        <div className="grid gap-x-6 gap-y-2 sm:grid-cols-2 print:grid-cols-2">
+          {section.rows.map((row) => (
+            <BeforeAndAfter key={`${row.name} ${row.test}`} row={row} />
+          ))}
+        </div>
+      );
+    case 'table':
+      return null; // only in the technician's part, which is printed from the PDF
+    default:
+      return exhausted(section);
+  }
 }
 
-const Bullets = ({ texts }: { readonly texts: readonly string[] }) => (
-  <ul className="list-disc pl-5">
-    {texts.map((text) => (
-      <li key={text}>{text}</li>
-    ))}
-  </ul>
-);
-
-function MeasuredTable({ rows }: { readonly rows: readonly ReportRow[] }) {
+/** One test as two bars to one scale, with what changed. */
+function BeforeAndAfter({ row }: { readonly row: ReportRow }) {
+  const { test, name, before, after, change, means } = row;
+  const longest = Math.max(means.before ?? 0, means.after ?? 0) || 1;
+  const sides = [
+    ['before', means.before, before, 'bg-muted'],
+    ['now', means.after, after, 'bg-copper'],
+  ] as const;
   return (
-    <table className="w-full text-left">
-      <thead>
-        <tr className="border-b border-edge text-aside">
-          {['Test', 'Before', 'Now', 'Change, and how sure it is'].map((head) => (
-            <th key={head} scope="col" className="py-1 pr-3">
-              {head}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map(({ test, name, before, after, change, sure }) => (
-          <tr key={`${name} ${test}`} className="border-b border-line align-top">
-            <td className="py-0.5 pr-3 break-words">
-              {test} <span className="text-aside text-muted">{name}</span>
-            </td>
-            <td className="figure py-0.5 pr-3 whitespace-nowrap">{before}</td>
-            <td className="figure py-0.5 pr-3 whitespace-nowrap">{after}</td>
-            <td className="py-0.5">
-              <b>{change}</b> <span className="text-aside text-muted">{sure}</span>
-            </td>
-          </tr>
+    <div className="break-inside-avoid">
+      <p className="break-words">
+        <b>{test}</b> <span className="text-aside text-muted">{name.toLowerCase()}</span>
+      </p>
+      <dl className="grid grid-cols-[3.2rem_minmax(0,1fr)_auto] items-center gap-x-2 text-aside">
+        {sides.map(([label, value, text, look]) => (
+          <div key={label} className="contents">
+            <dt className="text-muted">{label}</dt>
+            <dd aria-hidden className="h-2.5">
+              <div
+                className={`h-full rounded-sm print:[print-color-adjust:exact] ${look}`}
+                style={{ width: `${(100 * (value ?? 0)) / longest}%` }}
+              />
+            </dd>
+            <dd className="figure">{text}</dd>
+          </div>
         ))}
-      </tbody>
-    </table>
+      </dl>
+      <p className="font-bold">{change}</p>
+    </div>
   );
 }

@@ -1,4 +1,4 @@
-import type { Layout, Running } from '#core/operating-point';
+import type { Layout, Running } from './types.ts';
 
 /** A stretch of all lanes between two depths, GiB per channel. */
 export interface Stretch {

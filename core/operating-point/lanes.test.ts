@@ -1,9 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { operatingPoint } from '#core/operating-point';
 import { anyDdr4, anyFourChannelMachine, anyPlacement } from '../../test/support/arbitraries.ts';
 import { desktop, labelled, running } from '../../test/support/builders.ts';
-import { lanesOf } from './lanes.ts';
+import { lanesOf, operatingPoint } from './index.ts';
 
 describe('lanes of a small picture', () => {
   test('are as long as their channels are full, and side by side as far as the core says', () => {

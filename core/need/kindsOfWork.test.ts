@@ -1,0 +1,40 @@
+import { describe, expect, test } from 'vitest';
+import { ACTIVITY_CLASSES } from '../planning/index.ts';
+import { desktop } from '../../test/support/builders.ts';
+import { gib } from '../units/index.ts';
+import { USUAL_ACTIVITIES, kindsOfWork } from './index.ts';
+
+const card = desktop();
+const shared = desktop({ graphicsCarveOut: { low: gib(0.5), high: gib(2) } });
+const doing = (...names: string[]) => ({
+  activities: names.map((name) => ({ name, low: 1, high: 2 })),
+});
+
+describe('the kinds of work that matter to a customer', () => {
+  test('are known to the promise, for every activity that can be picked', () => {
+    const known = ACTIVITY_CLASSES.map(({ id }) => id);
+    for (const { name, feels } of USUAL_ACTIVITIES) {
+      expect(feels.length).toBeGreaterThan(0);
+      for (const kind of feels) expect(known).toContain(kind);
+      for (const machine of [card, shared])
+        expect(kindsOfWork(machine, doing(name))?.size).toBeGreaterThan(0);
+    }
+  });
+
+  test.each([
+    [card, ['Office and mail'], ['office']],
+    [card, ['Games'], ['games', 'games-low', 'graphics']],
+    [shared, ['Games'], ['games', 'games-low', 'integrated']],
+    [shared, ['Browser, fifty tabs', 'Video editing'], ['office', 'rendering', 'integrated']],
+    // In the customer's own words.
+    [card, ['our bookkeeping'], ['office']],
+  ])('%#: %j', (machine, names, kinds) => {
+    expect([...(kindsOfWork(machine, doing(...names)) ?? [])].sort()).toEqual([...kinds].sort());
+  });
+
+  test('are all of them where nothing was said, or nothing that is known', () => {
+    expect(kindsOfWork(card, undefined)).toBeUndefined();
+    expect(kindsOfWork(card, doing())).toBeUndefined();
+    expect(kindsOfWork(card, doing('knotting nets'))).toBeUndefined();
+  });
+});
