@@ -10,6 +10,7 @@ import {
   reportStory,
   slotNames,
   timingsText,
+  shortDay,
 } from '#core/explaining';
 import type { ReportRow } from '#core/explaining';
 import { modulesGone } from '#core/fitting';
@@ -176,7 +177,7 @@ function technicianPage(
     all.length > 0 ? [{ type: 'list', title, texts: all }] : [];
   const memoryTests = job.memoryTests.map((test) => {
     const { kind, minutes, passes, errors, tool, at } = test;
-    return `${at.slice(0, 10)}, ${kind}${tool && `, ${tool}`}: ${minutes} min, ${count(passes, 'pass')}, ${count(errors, 'error')}: ${judgeMemoryTest(test)}`;
+    return `${shortDay(at)}, ${kind}${tool && `, ${tool}`}: ${minutes} min, ${count(passes, 'pass')}, ${count(errors, 'error')}: ${judgeMemoryTest(test)}`;
   });
   return [
     table('Slots', ['Slot', 'Found', 'Fitted'], [0.16, 0.42, 0.42], slotRows(job), 'None.'),
@@ -214,7 +215,7 @@ function technicianPage(
       'Results of the measuring page',
       results.map(
         ({ kind, way, result, at, by }) =>
-          `${kind === 'as-found' ? 'Before' : 'After'}, ${at.slice(0, 10)}, ${way}, ${by}: ${probeText(result)}${result.marks.length > 0 ? ` (${result.marks.join(', ')})` : ''}`,
+          `${kind === 'as-found' ? 'Before' : 'After'}, ${shortDay(at)}, ${way}, ${by}: ${probeText(result)}${result.marks.length > 0 ? ` (${result.marks.join(', ')})` : ''}`,
       ),
     ),
     memoryTests.length > 0

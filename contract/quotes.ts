@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { MACHINE_KINDS } from '#core/machine';
 import { DRAWER_STATES } from '#core/planning';
-import { PAPERS, QUOTE_ANSWERS } from '#core/quoting';
+import { PAPERS, QUOTE_ANSWERS, isCurrency } from '#core/quoting';
 import { memoryModule } from './memory.ts';
 import { minor, planChoice, price } from './planning.ts';
 import { id, line, moment, note, version, versionOrNone } from './text.ts';
@@ -10,7 +10,10 @@ import { id, line, moment, note, version, versionOrNone } from './text.ts';
 export const shopTerms = z.strictObject({
   name: line('the name of the shop', 80),
   address: note('the address', 300),
-  currency: z.string().regex(/^[A-Z]{3}$/, 'A currency is three letters, such as EUR.'),
+  currency: z
+    .string()
+    .regex(/^[A-Z]{3}$/, 'A currency is three letters, such as EUR.')
+    .refine(isCurrency, 'That is no currency in use; write its three letters, such as EUR.'),
   taxPercent: z.number().min(0, 'A tax is 0 % or more.').max(60, 'A tax is 60 % or less.'),
   labour: z.strictObject(
     Object.fromEntries(MACHINE_KINDS.map((kind) => [kind, price])) as Record<

@@ -1,3 +1,4 @@
+export { clockText, longDay, momentText, nearDay, shortDay } from './dates.ts';
 export { explainBlocker } from './blockers.ts';
 export { explainFlag } from './flags.ts';
 export { explainFinding } from './labels.ts';
@@ -44,6 +45,7 @@ export {
 } from './reconciling.ts';
 export { explainUnknownTrait } from './machines.ts';
 export {
+  amountHint,
   CHOICE_NAMES,
   CHOICE_SHORT,
   CHOICE_WHY,

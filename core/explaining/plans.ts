@@ -14,17 +14,25 @@ import type {
   PlanQuery,
   Tipping,
 } from '../planning/index.ts';
+import { amountText, minorDigits } from '../quoting/index.ts';
 import { explainBlocker } from './blockers.ts';
 import { rateText, usableText, widthText } from './points.ts';
 import { explainGrade, explainSchoolRow } from './schools.ts';
 import { count, figure, gb, list, slotNames } from './words.ts';
 import type { Explanation } from './words.ts';
 
-/** Minor units as an amount: `€ 45.00`. */
+/** Minor units as an amount: `€45.00`, `¥4,500`. */
 export function money(amount: number, currency: string): string {
   const format = new Intl.NumberFormat('en-GB', { style: 'currency', currency });
-  const digits = format.resolvedOptions().maximumFractionDigits ?? 2;
-  return format.format(amount / 10 ** digits);
+  return format.format(amount / 10 ** minorDigits(currency));
+}
+
+/** What mends an amount that cannot be read: `An amount such as 21.90.` */
+export function amountHint(currency: string): string {
+  const example = `An amount such as ${amountText(2190, currency)}`;
+  return minorDigits(currency) === 0
+    ? `${example}: ${currency} is written without decimals.`
+    : `${example}.`;
 }
 
 /** What a named choice is called. */

@@ -11,31 +11,26 @@ export interface Activity extends UseRange {
   readonly name: string;
 }
 
-/** An activity benches meet, with the kinds of work (ids of the planning room) that feel it. */
-export interface UsualActivity extends Activity {
-  readonly feels: readonly string[];
-}
-
 /**
  * Where ranges start: what benches see, rounded; every figure is meant to be edited. Not taken from
  * any maker's statement.
  */
-export const USUAL_ACTIVITIES: readonly UsualActivity[] = [
-  { name: 'Office and mail', low: 0.8, high: 1.8, feels: ['office'] },
-  { name: 'Browser, a dozen tabs', low: 1.5, high: 3, feels: ['office'] },
-  { name: 'Browser, fifty tabs', low: 4, high: 8, feels: ['office'] },
-  { name: 'Video calls', low: 0.8, high: 1.6, feels: ['office'] },
-  { name: 'Photo editing', low: 4, high: 10, feels: ['rendering'] },
-  { name: 'Scanning large formats', low: 4, high: 9, feels: ['rendering'] },
-  { name: 'Video editing', low: 8, high: 20, feels: ['rendering', 'integrated'] },
-  { name: 'Music with sample libraries', low: 8, high: 20, feels: ['rendering'] },
-  { name: 'Large drawings and assemblies', low: 8, high: 24, feels: ['rendering', 'integrated'] },
-  { name: 'Mapping from aerial pictures', low: 16, high: 40, feels: ['rendering', 'compression'] },
-  { name: 'Stacking microscope pictures', low: 24, high: 64, feels: ['rendering'] },
-  { name: 'Numeric models', low: 8, high: 32, feels: ['rendering', 'compression'] },
-  { name: 'A virtual machine', low: 4, high: 8, feels: ['office', 'compression'] },
-  { name: 'Games', low: 6, high: 12, feels: ['games', 'games-low', 'graphics', 'integrated'] },
-  { name: 'Logging and control', low: 0.2, high: 0.6, feels: ['office'] },
+export const USUAL_ACTIVITIES: readonly Activity[] = [
+  { name: 'Office and mail', low: 0.8, high: 1.8 },
+  { name: 'Browser, a dozen tabs', low: 1.5, high: 3 },
+  { name: 'Browser, fifty tabs', low: 4, high: 8 },
+  { name: 'Video calls', low: 0.8, high: 1.6 },
+  { name: 'Photo editing', low: 4, high: 10 },
+  { name: 'Scanning large formats', low: 4, high: 9 },
+  { name: 'Video editing', low: 8, high: 20 },
+  { name: 'Music with sample libraries', low: 8, high: 20 },
+  { name: 'Large drawings and assemblies', low: 8, high: 24 },
+  { name: 'Mapping from aerial pictures', low: 16, high: 40 },
+  { name: 'Stacking microscope pictures', low: 24, high: 64 },
+  { name: 'Numeric models', low: 8, high: 32 },
+  { name: 'A virtual machine', low: 4, high: 8 },
+  { name: 'Games', low: 6, high: 12 },
+  { name: 'Logging and control', low: 0.2, high: 0.6 },
 ];
 
 /** An idle desktop system of 64 bits; one of 32 bits keeps about a third of it. */

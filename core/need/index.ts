@@ -1,5 +1,5 @@
 export { IDLE_SYSTEM, USE_LIMIT, idleSystem, USUAL_ACTIVITIES } from './activities.ts';
-export type { Activity, UseRange, UsualActivity } from './activities.ts';
+export type { Activity, UseRange } from './activities.ts';
 export { adviseNeed } from './advise.ts';
 export type { Advice } from './advise.ts';
 export { DRIVES, findNeedFaults, needWithMargin, workingSet } from './workingSet.ts';

@@ -1,5 +1,5 @@
 import { USUAL_ACTIVITIES } from './activities.ts';
-import type { UsualActivity } from './activities.ts';
+import type { Activity } from './activities.ts';
 
 /**
  * Words by which customers speak of an activity, as beginnings of words: `photo` finds “photos”.
@@ -68,7 +68,7 @@ const isSaid = (words: string, cue: string): boolean => {
  *
  * @param words - what they do with the machine, as typed at the counter
  */
-export function proposeActivities(words: string): readonly UsualActivity[] {
+export function proposeActivities(words: string): readonly Activity[] {
   const said = words.toLowerCase().replaceAll(DENIALS, ' ').replaceAll(/\s+/g, ' ');
   const found = new Set(
     Object.entries(CUES)

@@ -4,6 +4,8 @@ import { anyModule } from '../../test/support/arbitraries.ts';
 import { readLabel, writeLabel } from '../memory/index.ts';
 import { CATALOGUE_ROW_LIMIT, catalogueFromRows, catalogueToRows, readAmount } from './index.ts';
 
+const readRows = (rows: Parameters<typeof catalogueFromRows>[0]) => catalogueFromRows(rows, 'EUR');
+
 describe('a catalogue as a table', () => {
   const anyEntry = fc.record({
     module: anyModule.map((module) => readLabel(writeLabel(module)).module ?? module),
@@ -19,7 +21,7 @@ describe('a catalogue as a table', () => {
     fc.assert(
       fc.property(fc.array(anyEntry, { maxLength: 8 }), (list) => {
         const entries = list.map((one) => ({ ...one, label: writeLabel(one.module).trim() }));
-        const read = catalogueFromRows(catalogueToRows(entries));
+        const read = readRows(catalogueToRows(entries, 'EUR'));
         expect(read.faults).toEqual([]);
         expect(read.entries).toEqual(
           entries.map((one) => ({ ...one, module: readLabel(one.label).module })),
@@ -33,7 +35,7 @@ describe('a catalogue as a table', () => {
       at % 1000 === 7 ? 'a biscuit' : '8GB 1Rx8 PC4-2666V-UA2-11 OR-8',
       at % 2000 === 8 ? '12,999' : '21,90',
     ]);
-    const { entries, faults } = catalogueFromRows([['Label', 'Price'], ...rows]);
+    const { entries, faults } = readRows([['Label', 'Price'], ...rows]);
     expect(entries).toHaveLength(10_000 - 10 - 5);
     expect(faults.filter(({ type }) => type === 'label').map(({ row }) => row)[0]).toBe(9);
     expect(faults.filter(({ type }) => type === 'number')).toHaveLength(5);
@@ -41,13 +43,13 @@ describe('a catalogue as a table', () => {
   });
 
   test('a part number with two meanings is noticed; a missing label column too', () => {
-    const read = catalogueFromRows([
+    const read = readRows([
       ['label'],
       ['8GB 1Rx8 PC4-2666V-UA2-11 ORL-8U26'],
       ['16GB 2Rx8 PC4-2666V-UB1-11 ORL-8U26'],
     ]);
     expect(read.contradictions).toEqual([{ part: 'ORL-8U26', rows: [2, 3] }]);
-    expect(catalogueFromRows([['name']]).faults).toEqual([
+    expect(readRows([['name']]).faults).toEqual([
       { type: 'column-missing', row: 1, column: 'label' },
     ]);
   });
@@ -60,12 +62,12 @@ describe('a catalogue as a table', () => {
     ['1.234,50', undefined],
     ['12.345', undefined],
   ])('reads the amount “%s”', (text, amount) => {
-    expect(readAmount(text)).toBe(amount);
+    expect(readAmount(text, 'EUR')).toBe(amount);
   });
 
   const label = '8GB 1Rx8 PC4-2666V-UA2-11 OR-8';
   const one = (columns: Readonly<Record<string, string>>) =>
-    catalogueFromRows([
+    readRows([
       ['label', ...Object.keys(columns)],
       [label, ...Object.values(columns)],
     ]);
@@ -106,7 +108,7 @@ describe('a catalogue as a table', () => {
   test('long cells are cut where a fault repeats them and where the column ends', () => {
     const long = 'x'.repeat(200);
     const texts = (rows: string[][]) =>
-      catalogueFromRows(rows).faults.map((fault) => 'text' in fault && fault.text);
+      readRows(rows).faults.map((fault) => 'text' in fault && fault.text);
     expect(texts([['label'], [long]])).toEqual(['x'.repeat(60)]);
     expect(
       texts([
@@ -129,7 +131,7 @@ describe('a catalogue as a table', () => {
   });
 
   test('headers in any order, case and spacing; empty rows are passed over, short ones read', () => {
-    const { entries, faults } = catalogueFromRows([
+    const { entries, faults } = readRows([
       [' Price ', 'SUPPLIER', 'Label'],
       ['', ' ', ''],
       ['3', 'Hall', label],
@@ -145,7 +147,7 @@ describe('a catalogue as a table', () => {
   });
 
   test('nothing at all misses its label column', () => {
-    expect(catalogueFromRows([])).toEqual({
+    expect(readRows([])).toEqual({
       entries: [],
       faults: [{ type: 'column-missing', row: 1, column: 'label' }],
       contradictions: [],
@@ -154,8 +156,8 @@ describe('a catalogue as a table', () => {
 
   test('takes as many rows as its limit, and says where it stopped', () => {
     const rows = (count: number) => [['label'], ...Array.from({ length: count }, () => [label])];
-    expect(catalogueFromRows(rows(CATALOGUE_ROW_LIMIT)).faults).toEqual([]);
-    const over = catalogueFromRows(rows(CATALOGUE_ROW_LIMIT + 3));
+    expect(readRows(rows(CATALOGUE_ROW_LIMIT)).faults).toEqual([]);
+    const over = readRows(rows(CATALOGUE_ROW_LIMIT + 3));
     expect(over.entries).toHaveLength(CATALOGUE_ROW_LIMIT);
     expect(over.faults).toEqual([
       { type: 'too-many', row: CATALOGUE_ROW_LIMIT + 2, limit: CATALOGUE_ROW_LIMIT },
@@ -165,7 +167,7 @@ describe('a catalogue as a table', () => {
   test('one part number bought from two suppliers is no contradiction', () => {
     const part = '8GB 1Rx8 PC4-2666V-UA2-11 ORL-8U26';
     expect(
-      catalogueFromRows([
+      readRows([
         ['label', 'supplier'],
         [part, 'Hall'],
         [part, 'Barge'],
@@ -177,7 +179,7 @@ describe('a catalogue as a table', () => {
     const [entry] = one({}).entries;
     if (!entry) throw new Error('expected an entry');
     expect(
-      catalogueToRows([entry, { ...entry, id: 'k', price: 5, stock: 0, leadDays: 2 }]),
+      catalogueToRows([entry, { ...entry, id: 'k', price: 5, stock: 0, leadDays: 2 }], 'EUR'),
     ).toEqual([
       ['id', 'label', 'supplier', 'article', 'modules in pack', 'price', 'stock', 'lead days'],
       ['', label, '', '', '1', '', '', ''],
@@ -192,6 +194,6 @@ describe('a catalogue as a table', () => {
     ['1000000', undefined],
     ['3.', undefined],
   ])('reads the amount “%s” too', (text, amount) => {
-    expect(readAmount(text)).toBe(amount);
+    expect(readAmount(text, 'EUR')).toBe(amount);
   });
 });

@@ -2,6 +2,7 @@ import { partKey } from '../matching/index.ts';
 import { readLabel } from '../memory/index.ts';
 import type { MemoryModule } from '../memory/index.ts';
 import type { Minor } from '../planning/index.ts';
+import { amountText, readAmount } from './amounts.ts';
 
 /** A catalogue entry as it goes in and out of tables. */
 export interface TabledEntry {
@@ -51,14 +52,14 @@ export interface Contradiction {
 /** Rows one import takes. */
 export const CATALOGUE_ROW_LIMIT = 10_000;
 
-/** Catalogue entries as rows of text, header first. Prices have two decimals. */
-export function catalogueToRows(entries: readonly TabledEntry[]): string[][] {
+/** Catalogue entries as rows of text, header first; prices with the currency's decimals. */
+export function catalogueToRows(entries: readonly TabledEntry[], currency: string): string[][] {
   const text = (value: number | null) => (value === null ? '' : String(value));
   return [
     [...CATALOGUE_COLUMNS],
     ...entries.map(({ id, label, supplier, article, units, price, stock, leadDays }) => [
       ...[id ?? '', label, supplier, article, String(units)],
-      ...[price === null ? '' : (price / 100).toFixed(2), text(stock), text(leadDays)],
+      ...[price === null ? '' : amountText(price, currency), text(stock), text(leadDays)],
     ]),
   ];
 }
@@ -67,7 +68,10 @@ export function catalogueToRows(entries: readonly TabledEntry[]): string[][] {
  * Reads rows of text with a header into catalogue entries. Columns may stand in any order. Rows at
  * fault are named with what was wanted, the others are read; whether to take them is the caller's.
  */
-export function catalogueFromRows(rows: readonly (readonly string[])[]): {
+export function catalogueFromRows(
+  rows: readonly (readonly string[])[],
+  currency: string,
+): {
   entries: TabledEntry[];
   faults: CatalogueFault[];
   contradictions: Contradiction[];
@@ -102,11 +106,11 @@ export function catalogueFromRows(rows: readonly (readonly string[])[]): {
     const units = whole('modules in pack', 1, 16) ?? 1;
     const stock = whole('stock', 0, 100_000);
     const leadDays = whole('lead days', 0, 365);
-    const price = readAmount(cell('price'));
+    const price = readAmount(cell('price'), currency);
     if (price === undefined)
       faults.push({
         ...{ type: 'number', row, column: 'price', text: cell('price').slice(0, 20) },
-        wanted: 'an amount such as 21.90',
+        wanted: `an amount such as ${amountText(2190, currency)}`,
       });
     if (!module || price === undefined || faults.length > before) return [];
     const part = partKey(module);
@@ -128,16 +132,4 @@ export function catalogueFromRows(rows: readonly (readonly string[])[]): {
       : [],
   );
   return { entries, faults, contradictions };
-}
-
-/**
- * Reads an amount with up to two decimals, point or comma, as minor units.
- *
- * @returns null for an empty cell, `undefined` for anything that is no amount
- */
-export function readAmount(text: string): Minor | null | undefined {
-  if (text.trim() === '') return null;
-  const match = /^(\d{1,6})(?:[.,](\d{1,2}))?$/.exec(text.trim());
-  if (!match) return undefined;
-  return Number(match[1]) * 100 + Number((match[2] ?? '').padEnd(2, '0'));
 }

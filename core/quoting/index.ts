@@ -1,9 +1,5 @@
-export {
-  CATALOGUE_ROW_LIMIT,
-  catalogueFromRows,
-  catalogueToRows,
-  readAmount,
-} from './catalogueTable.ts';
+export { amountText, isCurrency, minorDigits, readAmount } from './amounts.ts';
+export { CATALOGUE_ROW_LIMIT, catalogueFromRows, catalogueToRows } from './catalogueTable.ts';
 export type { CatalogueFault, Contradiction, TabledEntry } from './catalogueTable.ts';
 export {
   DEFAULT_TERMS,

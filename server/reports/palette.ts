@@ -8,10 +8,6 @@ export const LINE = '#c9c2b2';
 export const COPPER = '#9a4a17';
 export const MUTED = '#55605f';
 
-/** `25 November 2026`. */
-export const day = (iso: string): string =>
-  new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeZone: 'UTC' }).format(new Date(iso));
-
 /** Thin lines between rows, nothing between columns. */
 export const quietTable = {
   hLineWidth: (at: number) => (at === 0 ? 0 : 0.6),

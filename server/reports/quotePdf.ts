@@ -2,11 +2,11 @@ import type { Content, TableCell } from 'pdfmake/interfaces.js';
 import type { Quote } from '#contract/quotes';
 import type { Job } from '#contract/records';
 import { jobMachine, snapshotOf } from '#contract/jobProof';
-import { money } from '#core/explaining';
+import { money, longDay } from '#core/explaining';
 import { slotChanges } from '#core/planning';
 import type { ShopTerms } from '#core/quoting';
 import { LAST, makeOnePage } from './makePdf.ts';
-import { INK, MUTED, TEAL, day, quietTable, shopHead } from './palette.ts';
+import { INK, MUTED, TEAL, quietTable, shopHead } from './palette.ts';
 import { slotPicture } from './pictures.ts';
 
 /** A quote as the customer gets it: what is done, what it costs, what is promised and what is not. */
@@ -41,7 +41,7 @@ export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promis
       shopHead(terms),
       { text: title, bold: true, fontSize: 20, margin: [0, 12, 0, 2] },
       {
-        text: `For ${job.customer.name} · issued ${day(quote.issuedAt)} · valid until ${day(quote.validUntil)}`,
+        text: `For ${job.customer.name} · issued ${longDay(quote.issuedAt)} · valid until ${longDay(quote.validUntil)}`,
         color: MUTED,
       },
       { text: `${job.machine.machine.name}: ${job.complaint}`, margin: [0, 0.7 * size, 0, size] },

@@ -1,11 +1,12 @@
 import type { Content, TableCell } from 'pdfmake/interfaces.js';
 import type { JobReport, ReportSection } from '#contract/jobReport';
 import type { Job } from '#contract/records';
+import { longDay } from '#core/explaining';
 import type { ShopTerms } from '#core/quoting';
 import { exhausted } from '#core/units';
 import { barPicture, lanePicture } from './pictures.ts';
 import { LAST, makeOnePage } from './makePdf.ts';
-import { INK, LINE, MUTED, TEAL, day, quietTable, shopHead } from './palette.ts';
+import { INK, LINE, MUTED, TEAL, quietTable, shopHead } from './palette.ts';
 
 const heading = (text: string): Content => ({ text, bold: true, margin: [0, 7, 0, 2] });
 
@@ -51,8 +52,8 @@ export async function reportPdf(
 ): Promise<Buffer> {
   const title = `Memory report ${report.number}`;
   const dated = report.closedAt
-    ? day(report.closedAt)
-    : `draft of ${day(new Date().toISOString())}`;
+    ? longDay(report.closedAt)
+    : `draft of ${longDay(new Date().toISOString())}`;
   const forWhom = `For ${job.customer.name} · ${job.machine.machine.name} · ${dated}`;
   return makeOnePage((size) => ({
     info: { title },

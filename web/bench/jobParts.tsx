@@ -1,7 +1,7 @@
 import { Fragment } from 'react';
 import { Link } from 'react-router';
 import type { JobSummary } from '#contract/records';
-import { count } from '#core/explaining';
+import { count, nearDay } from '#core/explaining';
 import { STEPS } from '#core/walk';
 
 const DAY_MS = 86_400_000;
@@ -32,8 +32,7 @@ export function Marks({ job: { isStopped, deadline, batch } }: { readonly job: J
       {isStopped && <b className="text-stop">✕ stopped: swollen battery</b>}
       {deadline && (
         <span className={isLate ? 'font-bold text-stop' : 'text-muted'}>
-          {isLate && '✕ late: '}ready by{' '}
-          {new Date(deadline).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })}
+          {isLate && '✕ late: '}ready by {nearDay(deadline)}
         </span>
       )}
       {batch && (

@@ -3,7 +3,7 @@ import type { FormEvent } from 'react';
 import { snapshotOf } from '#contract/jobProof';
 import type { Quote } from '#contract/quotes';
 import type { Job } from '#contract/records';
-import { explainObjection, money, planText, promiseText } from '#core/explaining';
+import { explainObjection, money, planText, promiseText, shortDay } from '#core/explaining';
 import { assess, isImpossible, recogniseUnits } from '#core/planning';
 import type { Objection } from '#core/planning';
 import { QUOTE_ANSWERS, quoteState, taxWithin } from '#core/quoting';
@@ -216,10 +216,10 @@ function IssuedQuote({ job, quote, isLatest }: IssuedQuoteProps) {
         <span className="flex items-center gap-1.5 font-bold">
           <Mark kind={STATE_MARKS[state]} />
           {state}
-          {answer && ` by ${answer.by}, ${answer.at.slice(0, 10)}`}
+          {answer && ` by ${answer.by}, ${shortDay(answer.at)}`}
         </span>
         <span className="text-aside text-muted">
-          issued {quote.issuedAt.slice(0, 10)}, valid until {validUntil}
+          issued {shortDay(quote.issuedAt)}, valid until {shortDay(validUntil)}
         </span>
         <a
           className="link flex min-h-10 items-center font-bold"

@@ -35,8 +35,11 @@ describe('what a job is taken in with', () => {
 
   test('comes back from its form unchanged, to the last cent', () => {
     fc.assert(
-      fc.property(anyIntake, (terms) => {
-        expect(intakeFromForm(intakeToForm(terms))).toEqual({ terms, errors: {} });
+      fc.property(anyIntake, fc.constantFrom('EUR', 'JPY', 'KWD'), (terms, currency) => {
+        expect(intakeFromForm(intakeToForm(currency, terms), currency)).toEqual({
+          terms,
+          errors: {},
+        });
       }),
     );
   });
@@ -49,15 +52,15 @@ describe('what a job is taken in with', () => {
     [' 0 ', 0],
     ['0.07', 7],
   ])('a budget typed as “%s” is %s in minor units', (budget, minor) => {
-    expect(intakeFromForm({ ...intakeToForm(), budget }).terms?.budget).toBe(minor);
+    expect(intakeFromForm({ ...intakeToForm('EUR'), budget }, 'EUR').terms?.budget).toBe(minor);
   });
 
   test.each([
-    [{ budget: 'much' }, 'budget', /Type an amount/],
-    [{ budget: '-5' }, 'budget', /Type an amount/],
-    [{ budget: '1e3' }, 'budget', /Type an amount/],
-    [{ budget: 'Infinity' }, 'budget', /Type an amount/],
-    [{ budget: '2000000' }, 'budget', /Type an amount/],
+    [{ budget: 'much' }, 'budget', /An amount such as/],
+    [{ budget: '-5' }, 'budget', /An amount such as/],
+    [{ budget: '1e3' }, 'budget', /An amount such as/],
+    [{ budget: 'Infinity' }, 'budget', /An amount such as/],
+    [{ budget: '2000000' }, 'budget', /An amount such as/],
     [{ deadline: 'soon' }, 'deadline', /Enter a date/],
     [{ deadline: '2026-02-30' }, 'deadline', /Enter a date/],
     [{ work: 'x'.repeat(501) }, 'work', /500 characters/],
@@ -65,7 +68,7 @@ describe('what a job is taken in with', () => {
   ] satisfies [Partial<IntakeForm>, keyof IntakeForm, RegExp][])(
     '%o is refused at %s',
     (typed, field, message) => {
-      const { terms, errors } = intakeFromForm({ ...intakeToForm(), ...typed });
+      const { terms, errors } = intakeFromForm({ ...intakeToForm('EUR'), ...typed }, 'EUR');
       expect(terms).toBeUndefined();
       expect(errors[field]).toMatch(message);
       expect(Object.keys(errors)).toEqual([field]);

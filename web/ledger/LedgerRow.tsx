@@ -1,6 +1,12 @@
 import { Link } from 'react-router';
 import type { LedgerLine } from '#contract/ledger';
-import { ledgerGainText, ledgerModeText, ledgerModules, ledgerStanding } from '#core/explaining';
+import {
+  ledgerGainText,
+  ledgerModeText,
+  ledgerModules,
+  ledgerStanding,
+  shortDay,
+} from '#core/explaining';
 import { Mark } from '../ui/Mark.tsx';
 
 const numberOf = ({ jobNumber }: LedgerLine) => String(jobNumber).padStart(4, '0');
@@ -33,7 +39,7 @@ export function Row({ line, isCompared, onToggle }: RowProps) {
           {numberOf(line)}
         </Link>
         <span className="block text-aside whitespace-nowrap text-muted">
-          {line.closedAt.slice(0, 10)}
+          {shortDay(line.closedAt)}
         </span>
       </td>
       <td className="px-3 py-2 break-words">

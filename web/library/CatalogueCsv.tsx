@@ -16,14 +16,20 @@ type Preview = ReturnType<typeof catalogueFromRows> & { readonly name: string };
 const LISTED = 12;
 
 /** The catalogue as a table, out and in. What comes in is shown first, and goes in whole or not at all. */
-export function CatalogueCsv({ modules }: { readonly modules: readonly ModuleRecord[] }) {
+export function CatalogueCsv({
+  modules,
+  currency,
+}: {
+  readonly modules: readonly ModuleRecord[];
+  readonly currency: string;
+}) {
   const [preview, setPreview] = useState<Preview>();
   const [bring] = api.useImportModulesMutation();
   const importing = useSave(bring, () => setPreview(undefined));
-  const save = () => saveTable('modules.csv', catalogueToRows(modules));
+  const save = () => saveTable('modules.csv', catalogueToRows(modules, currency));
   const read = async (file: File) => {
     const data = await readTable(await file.arrayBuffer());
-    setPreview({ name: file.name, ...catalogueFromRows(data) });
+    setPreview({ name: file.name, ...catalogueFromRows(data, currency) });
   };
   const send = () => {
     const { entries = [] } = preview ?? {};
@@ -32,7 +38,6 @@ export function CatalogueCsv({ modules }: { readonly modules: readonly ModuleRec
       ...entry,
       ...(id === undefined ? {} : { id, verifiedOn: known.get(id)?.verifiedOn ?? [] }),
     }));
-    // As JSON: entries are readonly here, and the schema of what is sent is plain.
     void importing.save({ modules: rows });
   };
   return (

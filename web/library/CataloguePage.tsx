@@ -11,8 +11,8 @@ import type { SortingState } from '@tanstack/react-table';
 import type { ModuleRecord } from '#contract/records';
 import { count, gb, money } from '#core/explaining';
 import { moduleSummary, profileSummary } from '#core/memory';
-import { DEFAULT_TERMS } from '#core/quoting';
 import { api } from '../app/api.ts';
+import { useCurrency } from '../ui/useCurrency.ts';
 import { Button } from '../ui/Button.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
 import { CatalogueCsv } from './CatalogueCsv.tsx';
@@ -27,8 +27,7 @@ const PAGE = 50;
 export function CataloguePage() {
   const { data, error, refetch } = api.useModulesQuery('', { refetchOnMountOrArgChange: true });
   const machines = api.useMachinesQuery('');
-  const { data: shop } = api.useShopQuery();
-  const { currency } = shop?.terms ?? DEFAULT_TERMS;
+  const currency = useCurrency();
   const [edited, setEdited] = useState<ModuleRecord>();
   const [filter, setFilter] = useState(NO_FILTER);
   const [sorting, setSorting] = useState<SortingState>([]);
@@ -123,7 +122,7 @@ export function CataloguePage() {
   });
   const { pageIndex } = table.getState().pagination;
   return (
-    <Page title="Modules" actions={<CatalogueCsv modules={data ?? []} />}>
+    <Page title="Modules" actions={<CatalogueCsv currency={currency} modules={data ?? []} />}>
       <ModuleForm
         key={edited?.id ?? 'new'}
         edited={edited}

@@ -2,9 +2,10 @@ import { useState } from 'react';
 import type { FormEvent } from 'react';
 import type { ListedMachine, ModuleRecord } from '#contract/records';
 import { readInventory } from '#core/inventory';
+import { amountHint } from '#core/explaining';
 import { readLabel, writeLabel } from '#core/memory';
 import type { MemoryModule } from '#core/memory';
-import { readAmount } from '#core/quoting';
+import { amountText, readAmount } from '#core/quoting';
 import { moduleOfClaim } from '#core/reconciling';
 import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
@@ -33,7 +34,7 @@ export function ModuleForm({ edited, currency, machines, onDone }: ModuleFormPro
     supplier: edited?.supplier ?? '',
     article: edited?.article ?? '',
     units: String(edited?.units ?? 1),
-    price: edited?.price == null ? '' : (edited.price / 100).toFixed(2),
+    price: edited?.price == null ? '' : amountText(edited.price, currency),
     stock: edited?.stock == null ? '' : String(edited.stock),
     leadDays: edited?.leadDays == null ? '' : String(edited.leadDays),
     verifiedOn: edited?.verifiedOn ?? [],
@@ -52,11 +53,11 @@ export function ModuleForm({ edited, currency, machines, onDone }: ModuleFormPro
   const changing = useSave(change, finish);
   const removing = useSave(remove, finish);
   const reading = readLabel(label);
-  const price = readAmount(offer.price);
+  const price = readAmount(offer.price, currency);
   const whole = (text: string) => (/^\d{1,6}$/.test(text) ? Number(text) : undefined);
   const units = whole(offer.units);
   const errors = {
-    price: price === undefined ? 'Write an amount such as 21.90, or leave it empty.' : undefined,
+    price: price === undefined ? `${amountHint(currency)} Or leave it empty.` : undefined,
     units:
       units === undefined || units < 1 || units > 16 ? 'A pack holds 1 to 16 modules.' : undefined,
     stock:

@@ -1,4 +1,5 @@
 import { api } from '../app/api.ts';
+import { momentText } from '#core/explaining';
 import { backupLack } from '../ui/BackupLine.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -6,8 +7,6 @@ import { Failed } from '../ui/States.tsx';
 
 const LOOK_MS = 2000;
 
-const when = (at: string) =>
-  new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 const megabytes = (bytes: number) => `${Math.max(0.1, bytes / 2 ** 20).toFixed(1)} MB`;
 
 /** How the backups stand, with one made at the press of a button, or taken away in a file. */
@@ -35,8 +34,8 @@ export function BackupPart() {
       )}
       {data?.newest && (
         <p>
-          Newest: <b>{when(data.newest.at)}</b>, {megabytes(data.newest.size)} – restored for a
-          trial and found whole.
+          Newest: <b>{momentText(data.newest.at)}</b>, {megabytes(data.newest.size)} – restored for
+          a trial and found whole.
         </p>
       )}
       {data?.isKept === false && (

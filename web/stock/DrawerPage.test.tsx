@@ -40,7 +40,7 @@ describe('the drawer', () => {
     await userEvent.type(field(/^Price/), '12.345');
     await userEvent.click(screen.getByRole('button', { name: 'Put it in' }));
     expect(await screen.findByText(/The label is incomplete/)).toBeDefined();
-    expect(screen.getByText(/An amount such as 9.00/)).toBeDefined();
+    expect(screen.getByText(/An amount such as 21.90/)).toBeDefined();
     expect(server.sent('addToDrawer')).toEqual([]);
     expect(field('Put a module in by its label').value).toBe('a biscuit');
   });

@@ -2,17 +2,18 @@ import { useState } from 'react';
 import type { FormEvent } from 'react';
 import { Link } from 'react-router';
 import type { DrawerRecord } from '#contract/quotes';
-import { gb, money } from '#core/explaining';
+import { amountHint, gb, money } from '#core/explaining';
 import { moduleSummary, readLabel } from '#core/memory';
 import { DRAWER_STATES } from '#core/planning';
 import type { DrawerState } from '#core/planning';
-import { DEFAULT_TERMS, readAmount } from '#core/quoting';
+import { readAmount } from '#core/quoting';
 import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
+import { useCurrency } from '../ui/useCurrency.ts';
 import { useSave } from '../ui/useSave.ts';
 import { LabelReport } from '../visuals/LabelReport.tsx';
 import { Page } from '../ui/Page.tsx';
@@ -24,8 +25,7 @@ export function DrawerPage() {
   const { data, error, refetch } = api.useDrawerQuery(undefined, {
     refetchOnMountOrArgChange: true,
   });
-  const { data: shop } = api.useShopQuery();
-  const { currency } = shop?.terms ?? DEFAULT_TERMS;
+  const currency = useCurrency();
   return (
     <Page title="Drawer">
       <DrawerForm currency={currency} />
@@ -154,7 +154,7 @@ function DrawerForm({ currency }: { readonly currency: string }) {
     setAsked(false);
   });
   const reading = readLabel(label);
-  const amount = readAmount(price);
+  const amount = readAmount(price, currency);
   const submit = (event: FormEvent) => {
     event.preventDefault();
     setAsked(true);
@@ -188,7 +188,7 @@ function DrawerForm({ currency }: { readonly currency: string }) {
           label={`Price, ${currency}`}
           value={price}
           inputMode="decimal"
-          error={isAsked && amount === undefined ? 'An amount such as 9.00.' : undefined}
+          error={isAsked && amount === undefined ? amountHint(currency) : undefined}
           onChange={({ target }) => setPrice(target.value)}
         />
         <div className="pt-6">

@@ -1,8 +1,9 @@
 import { Link } from 'react-router';
 import type { OrderLine } from '#contract/quotes';
 import { count, money } from '#core/explaining';
-import { DEFAULT_TERMS } from '#core/quoting';
+import { amountText } from '#core/quoting';
 import { api } from '../app/api.ts';
+import { useCurrency } from '../ui/useCurrency.ts';
 import { Button } from '../ui/Button.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
 import { saveTable } from '../ui/table.ts';
@@ -15,13 +16,12 @@ export function OrdersPage() {
   const { data, error, refetch } = api.useOrdersQuery(undefined, {
     refetchOnMountOrArgChange: true,
   });
-  const { data: shop } = api.useShopQuery();
-  const { currency } = shop?.terms ?? DEFAULT_TERMS;
+  const currency = useCurrency();
   const suppliers = [...new Set((data ?? []).map(({ supplier }) => supplier))];
   const save = async (lines: readonly OrderLine[], name: string) => {
     const rows = lines.map((line) => [
-      ...[line.supplier, line.article, line.text, line.packs, (line.each / 100).toFixed(2)],
-      ...[((line.packs * line.each) / 100).toFixed(2), line.leadDays ?? '', jobNumber(line)],
+      ...[line.supplier, line.article, line.text, line.packs, amountText(line.each, currency)],
+      ...[amountText(line.packs * line.each, currency), line.leadDays ?? '', jobNumber(line)],
     ]);
     const head = ['supplier', 'article', 'what', 'packs', 'each', 'together', 'lead days', 'job'];
     await saveTable(name, [head, ...rows]);

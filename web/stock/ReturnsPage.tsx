@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import { RETURN_STATES } from '#contract/bench';
 import type { ReturnRecord, ReturnState } from '#contract/bench';
-import { moduleText } from '#core/explaining';
+import { moduleText, shortDay } from '#core/explaining';
 import { api } from '../app/api.ts';
 import { Mark } from '../ui/Mark.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
@@ -70,7 +70,7 @@ function Row({ one }: { readonly one: ReturnRecord }) {
             {number}
           </Link>
         </td>
-        <td className="px-3 whitespace-nowrap">{one.at.slice(0, 10)}</td>
+        <td className="px-3 whitespace-nowrap">{shortDay(one.at)}</td>
         <td className="px-3 break-words">{one.by}</td>
         <td className="px-3">
           <span className="flex items-center gap-2">

@@ -14,6 +14,31 @@ const field = (label: string | RegExp) => screen.getByLabelText<HTMLTextAreaElem
 const save = () => userEvent.click(screen.getByRole('button', { name: 'Save' }));
 
 describe('the shop', () => {
+  test('says of a currency without minor units that amounts are written without decimals', async () => {
+    const { server } = page();
+    await screen.findByLabelText('Address');
+    await userEvent.clear(field('Currency'));
+    await userEvent.type(field('Currency'), 'JPY');
+    await save();
+    expect(screen.getAllByText(/JPY is written without decimals/).length).toBeGreaterThan(1);
+    expect(server.sent('changeShop')).toEqual([]);
+    await userEvent.clear(field('Currency'));
+    await userEvent.type(field('Currency'), 'QQQ');
+    await save();
+    expect(screen.getByText(/Three letters of a currency in use/)).toBeDefined();
+  });
+
+  test('prints on the paper it says', async () => {
+    const { server } = page();
+    await userEvent.selectOptions(
+      await screen.findByLabelText('Paper of quotes and reports'),
+      'Letter',
+    );
+    await save();
+    await waitFor(() => expect(server.sent('changeShop')).toHaveLength(1));
+    expect(server.sent('changeShop')[0]).toMatchObject({ terms: { paper: 'Letter' } });
+  });
+
   test('shows its address line by line, and keeps the lines when it is saved', async () => {
     const { server } = page();
     expect((await screen.findByLabelText<HTMLTextAreaElement>('Address')).value).toBe(address);
@@ -42,10 +67,10 @@ describe('the shop', () => {
     await save();
     for (const said of [
       /Enter the name of the shop/,
-      /Three letters, such as EUR/,
+      /Three letters of a currency in use, such as EUR/,
       /From 0 to 60 %/,
       /A day or more/,
-      /An amount such as 28.00/,
+      /An amount such as 21.90/,
     ])
       expect(screen.getByText(said)).toBeDefined();
     expect(server.sent('changeShop')).toEqual([]);

@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import type { FormEvent } from 'react';
 import { MACHINE_KINDS } from '#core/machine';
-import { PAPERS, readAmount } from '#core/quoting';
+import { amountHint } from '#core/explaining';
+import { PAPERS, amountText, isCurrency, readAmount } from '#core/quoting';
 import type { ShopTerms } from '#core/quoting';
 import type { Shop } from '#contract/quotes';
 import { api } from '../app/api.ts';
@@ -36,8 +37,6 @@ export function ShopPage() {
   );
 }
 
-const decimal = (amount: number) => (amount / 100).toFixed(2);
-
 function ShopForm({ shop }: { readonly shop: Shop }) {
   const { terms, version } = shop;
   const [text, setText] = useState<Record<string, string>>(() => ({
@@ -45,30 +44,33 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
     address: terms.address,
     currency: terms.currency,
     taxPercent: String(terms.taxPercent),
-    creditPerGb: decimal(terms.creditPerGb),
+    creditPerGb: amountText(terms.creditPerGb, terms.currency),
     validDays: String(terms.validDays),
     warranty: terms.warranty,
     paper: terms.paper,
-    ...Object.fromEntries(MACHINE_KINDS.map((kind) => [kind, decimal(terms.labour[kind])])),
+    ...Object.fromEntries(
+      MACHINE_KINDS.map((kind) => [kind, amountText(terms.labour[kind], terms.currency)]),
+    ),
   }));
   const [isAsked, setAsked] = useState(false);
   const [change] = api.useChangeShopMutation();
   const saving = useSave(change);
-  const amount = (name: string) => readAmount(text[name] ?? '') ?? undefined;
+  const currency = text.currency ?? '';
+  const amount = (name: string) => readAmount(text[name] ?? '', currency) ?? undefined;
   const errors: Record<string, string | undefined> = {
     name: text.name?.trim() ? undefined : 'Enter the name of the shop.',
-    currency: /^[A-Z]{3}$/.test(text.currency ?? '') ? undefined : 'Three letters, such as EUR.',
+    currency: isCurrency(currency) ? undefined : 'Three letters of a currency in use, such as EUR.',
     taxPercent:
       Number(text.taxPercent) >= 0 && Number(text.taxPercent) <= 60 ? undefined : 'From 0 to 60 %.',
     validDays:
       /^\d+$/.test(text.validDays ?? '') && Number(text.validDays) > 0
         ? undefined
         : 'A day or more.',
-    creditPerGb: amount('creditPerGb') === undefined ? 'An amount such as 0.40.' : undefined,
+    creditPerGb: amount('creditPerGb') === undefined ? amountHint(currency) : undefined,
     ...Object.fromEntries(
       MACHINE_KINDS.map((kind) => [
         kind,
-        amount(kind) === undefined ? 'An amount such as 28.00.' : undefined,
+        amount(kind) === undefined ? amountHint(currency) : undefined,
       ]),
     ),
   };

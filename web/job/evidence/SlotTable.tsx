@@ -1,4 +1,11 @@
-import { cellNoteText, claimFieldName, gb, matchText, sourceName } from '#core/explaining';
+import {
+  cellNoteText,
+  claimFieldName,
+  gb,
+  matchText,
+  sourceName,
+  shortDay,
+} from '#core/explaining';
 import type { Slot } from '#core/machine';
 import { moduleSummary } from '#core/memory';
 import { isTelling } from '#core/reconciling';
@@ -141,8 +148,7 @@ function Row({ row, ids, textOf, onBelieve }: RowProps) {
         {UNITS[field] && <span>, {UNITS[field]}</span>}
         {decision && (
           <span className="block">
-            decided by {decision.by},{' '}
-            {new Date(decision.at).toLocaleDateString(undefined, { dateStyle: 'medium' })}
+            decided by {decision.by}, {shortDay(decision.at)}
           </span>
         )}
       </th>

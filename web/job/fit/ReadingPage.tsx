@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { jobMachine } from '#contract/jobProof';
 import type { Job } from '#contract/records';
-import { PHASE_WORDS, slotNames, taskWords } from '#core/explaining';
+import { clockText, PHASE_WORDS, slotNames, taskWords } from '#core/explaining';
 import { api } from '../../app/api.ts';
 import { useShortcuts } from '../../app/keys.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -113,7 +113,7 @@ function Reading({ job }: { readonly job: Job }) {
             <TaskView job={job} bench={bench} step={step} isLarge />
             {step.tick && (
               <p className="mt-4 text-lg">
-                ✓ done by {step.tick.by}, {clock(step.tick.at)}
+                ✓ done by {step.tick.by}, {clockText(step.tick.at)}
               </p>
             )}
           </>
@@ -151,7 +151,3 @@ function Reading({ job }: { readonly job: Job }) {
     </main>
   );
 }
-
-/** `14:05`, in the time zone of the bench. */
-export const clock = (iso: string): string =>
-  new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });

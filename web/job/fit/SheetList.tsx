@@ -1,10 +1,9 @@
 import { jobMachine } from '#contract/jobProof';
 import type { Job } from '#contract/records';
-import { PHASE_WORDS, slotNames, taskWords } from '#core/explaining';
+import { clockText, PHASE_WORDS, slotNames, taskWords } from '#core/explaining';
 import { PHASES } from '#core/fitting';
 import type { SheetStep } from '#core/fitting';
 import { Mark } from '../../ui/Mark.tsx';
-import { clock } from './ReadingPage.tsx';
 import type { Bench } from './useBench.ts';
 
 interface SheetListProps {
@@ -69,7 +68,7 @@ function Line({ job, bench, step, isNext, isClosed }: LineProps) {
         <span className={`min-w-0 grow break-words ${isNext ? 'font-bold' : ''}`}>{title}</span>
         {tick && (
           <span className="shrink-0 text-right text-aside text-muted">
-            {tick.by}, {clock(tick.at)}
+            {tick.by}, {clockText(tick.at)}
           </span>
         )}
         {isNext && <Mark kind="note" />}

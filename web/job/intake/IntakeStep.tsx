@@ -4,12 +4,14 @@ import type { FieldPath } from 'react-hook-form';
 import { Link } from 'react-router';
 import { jobTerms } from '#contract/records';
 import type { Job } from '#contract/records';
+import { momentText, shortDay } from '#core/explaining';
 import { api } from '../../app/api.ts';
 import { Answer, AnswerBar } from '../../ui/AnswerBar.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Combobox } from '../../ui/Combobox.tsx';
 import { TextField } from '../../ui/Field.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
+import { Failed, Loading } from '../../ui/States.tsx';
 import { storedDraft, useKeptDraft } from '../../ui/useDraft.ts';
 import { Next } from '../InspectStep.tsx';
 import { IntakeFields } from './IntakeFields.tsx';
@@ -26,16 +28,27 @@ interface Typed extends IntakeForm {
 
 const DIRTY = { shouldDirty: true } as const;
 
-const typedFrom = (job: Job): Typed => ({
+const typedFrom = (job: Job, currency: string): Typed => ({
   ...{ complaint: job.complaint, machineId: job.machine.id },
-  ...intakeToForm(job),
+  ...intakeToForm(currency, job),
 });
 
 /** Who, which machine, what is wrong, what is agreed, and what has happened so far. */
 export function IntakeStep({ job }: { readonly job: Job }) {
+  const { data: shop, error, refetch } = api.useShopQuery();
+  // A budget is shown in the shop's currency: before that is known there is nothing to show.
+  if (shop) return <Intake job={job} currency={shop.terms.currency} />;
+  return error ? (
+    <Failed failure={error} what="the shop’s terms" onRetry={() => void refetch()} />
+  ) : (
+    <Loading what="the intake" />
+  );
+}
+
+function Intake({ job, currency }: { readonly job: Job; readonly currency: string }) {
   const draftName = `intake.${job.id}`;
   const [initial] = useState(() => ({
-    ...typedFrom(job),
+    ...typedFrom(job, currency),
     ...storedDraft<Partial<Typed>>(draftName),
   }));
   const form = useForm<Typed>({ defaultValues: initial });
@@ -44,13 +57,13 @@ export function IntakeStep({ job }: { readonly job: Job }) {
   const terms = useTerms(
     job,
     () => settle(form.getValues()),
-    (theirs) => settle(typedFrom(theirs)),
+    (theirs) => settle(typedFrom(theirs, currency)),
   );
   const isClosed = job.result !== null;
   const { errors } = form.formState;
   const submit = ({ complaint: words, machineId, ...rest }: Typed) => {
     const complaint = jobTerms.shape.complaint.safeParse(words);
-    const intake = intakeFromForm(rest);
+    const intake = intakeFromForm(rest, currency);
     for (const [field, message] of Object.entries(intake.errors))
       form.setError(field as FieldPath<Typed>, { message }, { shouldFocus: true });
     if (!complaint.success)
@@ -70,10 +83,7 @@ export function IntakeStep({ job }: { readonly job: Job }) {
               {job.events.map(({ id, at, text }) => (
                 <li key={id} className="break-words">
                   <time className="text-muted" dateTime={at}>
-                    {new Date(at).toLocaleString(undefined, {
-                      dateStyle: 'medium',
-                      timeStyle: 'short',
-                    })}
+                    {momentText(at)}
                   </time>
                   <br />
                   {text}
@@ -91,14 +101,8 @@ export function IntakeStep({ job }: { readonly job: Job }) {
           label="This job"
           actions={<Next to={`/jobs/${job.id}/inspect`}>Next: inspect</Next>}
         >
-          <Answer label="On the bench since">
-            {new Date(job.openedAt).toLocaleDateString(undefined, { dateStyle: 'medium' })}
-          </Answer>
-          <Answer label="Ready by">
-            {job.deadline
-              ? new Date(job.deadline).toLocaleDateString(undefined, { dateStyle: 'medium' })
-              : 'not said'}
-          </Answer>
+          <Answer label="On the bench since">{shortDay(job.openedAt)}</Answer>
+          <Answer label="Ready by">{job.deadline ? shortDay(job.deadline) : 'not said'}</Answer>
           <Answer label="Consents">
             {asked} of {CONSENTS.length}
           </Answer>

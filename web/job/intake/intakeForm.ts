@@ -1,6 +1,7 @@
 import { CONSENTS, blankIntake, intakeTerms } from '#contract/records';
 import type { Consents, IntakeTerms } from '#contract/records';
-import { readAmount } from '#core/quoting';
+import { amountHint } from '#core/explaining';
+import { amountText, readAmount } from '#core/quoting';
 
 /** What intake asks besides who and what, as typed. */
 export interface IntakeForm {
@@ -14,23 +15,26 @@ export interface IntakeForm {
 }
 
 /** The form of what a job was taken in with. */
-export function intakeToForm(terms: IntakeTerms = blankIntake): IntakeForm {
+export function intakeToForm(currency: string, terms: IntakeTerms = blankIntake): IntakeForm {
   const { work, budget, deadline, consents, condition, swollenBattery } = terms;
   return {
     ...{ work, consents, condition, swollenBattery },
-    budget: budget === null ? '' : (budget / 100).toFixed(2),
+    budget: budget === null ? '' : amountText(budget, currency),
     deadline: deadline ?? '',
   };
 }
 
 /** What the form says, or what is wrong with it by field. */
-export function intakeFromForm(form: IntakeForm): {
+export function intakeFromForm(
+  form: IntakeForm,
+  currency: string,
+): {
   terms?: IntakeTerms;
   errors: Partial<Record<keyof IntakeForm, string>>;
 } {
   const errors: Partial<Record<keyof IntakeForm, string>> = {};
-  const budget = readAmount(form.budget);
-  if (budget === undefined) errors.budget = 'Type an amount, such as 120 or 89.50.';
+  const budget = readAmount(form.budget, currency);
+  if (budget === undefined) errors.budget = amountHint(currency);
   const checked = intakeTerms.safeParse({
     ...form,
     budget: budget ?? null,

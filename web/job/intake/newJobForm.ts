@@ -3,6 +3,7 @@ import { newJob } from '#contract/records';
 import type { Customer, NewJob } from '#contract/records';
 import type { Machine, Placement, Setting } from '#core/machine';
 import { USUAL_ACTIVITIES, idleSystem } from '#core/need';
+import { DEFAULT_TERMS } from '#core/quoting';
 import { intakeFromForm, intakeToForm } from './intakeForm.ts';
 import type { IntakeForm } from './intakeForm.ts';
 
@@ -23,7 +24,7 @@ export interface NewJobForm extends IntakeForm {
 /** A form nobody has typed into. */
 export const blankJob = (): NewJobForm => ({
   ...{ name: '', contact: '', machineId: '', machineName: '', complaint: '', count: '1' },
-  ...{ activities: [], ...intakeToForm() },
+  ...{ activities: [], ...intakeToForm(DEFAULT_TERMS.currency) },
 });
 
 /** What goes with the form: who was taken, and what the files give. */
@@ -35,6 +36,8 @@ export interface Accompanying {
   readonly known?: Machine | undefined;
   readonly knownAs?: string | undefined;
   readonly documents: readonly EvidenceInput[];
+  /** What a budget is typed in. */
+  readonly currency: string;
   readonly found?: { readonly placement: Placement; readonly setting: Setting } | undefined;
 }
 
@@ -50,10 +53,10 @@ const WORDS: Readonly<Record<string, readonly [keyof NewJobForm, string?]>> = {
 /** What the form says as a new job, or what is wrong with it by field. */
 export function newJobFromForm(
   typed: NewJobForm,
-  { taken, newMachine, known, knownAs, documents, found }: Accompanying,
+  { taken, newMachine, known, knownAs, documents, found, currency }: Accompanying,
 ): { job?: NewJob; errors: FormErrors } {
   const { name, contact, machineId, machineName, complaint, count, activities, ...rest } = typed;
-  const intake = intakeFromForm(rest);
+  const intake = intakeFromForm(rest, currency);
   const errors: FormErrors = { ...intake.errors };
   const machine = newMachine ?? known;
   const accepted = USUAL_ACTIVITIES.filter((one) => activities.includes(one.name));

@@ -6,6 +6,7 @@ import type { Customer, Job, ListedMachine } from '#contract/records';
 import { foundByFiles } from '#core/reconciling';
 import { api } from '../../app/api.ts';
 import { dropDraft, storedDraft, useKeptDraft } from '../../ui/useDraft.ts';
+import { useCurrency } from '../../ui/useCurrency.ts';
 import { useSave } from '../../ui/useSave.ts';
 import { signature, useTechnician } from '../../ui/useTechnician.ts';
 import { documentsFromFiles } from '../evidence/documentsFromFiles.ts';
@@ -20,6 +21,7 @@ const DRAFT = 'new-job';
 export function useNewJob() {
   const navigate = useNavigate();
   const machines = api.useMachinesQuery('');
+  const currency = useCurrency();
   const [initial] = useState(() => ({ ...blankJob(), ...storedDraft<Partial<NewJobForm>>(DRAFT) }));
   const form = useForm<NewJobForm>({ defaultValues: initial });
   useKeptDraft(DRAFT, form);
@@ -108,6 +110,7 @@ export function useNewJob() {
       machine && described && foundByFiles(machine, read?.reads ?? [], known?.locators);
     const { job, errors } = newJobFromForm(typed, {
       ...{ taken, newMachine, known: known?.machine, knownAs: described?.key, documents },
+      currency,
       found:
         fitted?.asks.length === 0
           ? { placement: fitted.placement, setting: fitted.setting }

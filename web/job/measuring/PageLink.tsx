@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import type { MadeTicket } from '#contract/measuring';
+import { clockText } from '#core/explaining';
 import { api } from '../../app/api.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -62,8 +63,7 @@ export function PageLink({ jobId, made, onDone }: PageLinkProps) {
           </Notice>
         )}
         <p role="status" className="text-muted">
-          Waiting for the result; one result, until{' '}
-          {new Date(made.expiresAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}.
+          Waiting for the result; one result, until {clockText(made.expiresAt)}.
         </p>
         <p className="flex flex-wrap items-center gap-3">
           <a className="link" href={`/measure/#${token}`} target="_blank" rel="noreferrer">

@@ -1,5 +1,5 @@
 import type { ProbeRecord } from '#contract/measuring';
-import { PROBE_MARK_WORDS, figure, probeText } from '#core/explaining';
+import { PROBE_MARK_WORDS, figure, probeText, momentText } from '#core/explaining';
 import { api } from '../../app/api.ts';
 import { Mark } from '../../ui/Mark.tsx';
 
@@ -28,8 +28,7 @@ export function PageResults({ jobId, kind }: PageResultsProps) {
             <summary className="min-h-10 cursor-pointer content-center">
               <b className="figure">{probeText(one.result)}</b>{' '}
               <span className="text-aside text-muted">
-                {WAY_WORDS[one.way]}, {one.by},{' '}
-                {new Date(one.at).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}
+                {WAY_WORDS[one.way]}, {one.by}, {momentText(one.at)}
               </span>
             </summary>
             <Details record={one} />

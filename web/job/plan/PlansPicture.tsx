@@ -3,6 +3,7 @@ import type { PointerEvent } from 'react';
 import type { Chart, ChartConfiguration } from 'chart.js';
 import { CHOICE_SHORT, figure, gb, money, planText } from '#core/explaining';
 import type { Plan } from '#core/planning';
+import { minorDigits } from '#core/quoting';
 import { Figure, themeColour } from '../../visuals/Figure.tsx';
 import type { PlanContext } from './planContext.ts';
 
@@ -33,8 +34,9 @@ export function PlansPicture({ context, onBrush }: PlansPictureProps) {
   const [drag, setDrag] = useState<{ x: number; y: number; toX: number; toY: number }>();
   const largest = Math.max(1, ...plans.map(({ worth }) => worth.usable));
   const config = useMemo((): ChartConfiguration<'bubble'> => {
+    const unit = 10 ** minorDigits(terms.currency);
     const pointOf = ({ worth }: Plan) => ({
-      x: worth.cost / 100,
+      x: worth.cost / unit,
       y: worth.bandwidth,
       r: 3 + 7 * Math.sqrt(worth.usable / largest),
     });
@@ -63,6 +65,7 @@ export function PlansPicture({ context, onBrush }: PlansPictureProps) {
       },
       options: {
         maintainAspectRatio: false,
+        layout: { padding: { right: 34 } },
         animation: false,
         plugins: {
           legend: { display: false },
@@ -108,7 +111,9 @@ export function PlansPicture({ context, onBrush }: PlansPictureProps) {
   const finish = () => {
     const { x, y } = chart.current?.scales ?? {};
     if (drag && x && y && Math.abs(drag.x - drag.toX) > 8 && Math.abs(drag.y - drag.toY) > 8) {
-      const costs = [drag.x, drag.toX].map((pixel) => (x.getValueForPixel(pixel) ?? 0) * 100);
+      const costs = [drag.x, drag.toX].map(
+        (pixel) => (x.getValueForPixel(pixel) ?? 0) * 10 ** minorDigits(terms.currency),
+      );
       const speeds = [drag.y, drag.toY].map((pixel) => y.getValueForPixel(pixel) ?? 0);
       onBrush({
         ...{ costFrom: Math.min(...costs), costTo: Math.max(...costs) },

@@ -3,6 +3,7 @@ import { jobMachine } from '#contract/jobProof';
 import { jobReport } from '#contract/jobReport';
 import type { ReportSection } from '#contract/jobReport';
 import type { Job } from '#contract/records';
+import { longDay } from '#core/explaining';
 import type { ReportRow } from '#core/explaining';
 import type { Machine } from '#core/machine';
 import { DEFAULT_TERMS } from '#core/quoting';
@@ -69,9 +70,7 @@ function Report({ job }: { readonly job: Job }) {
         <p className="text-right text-aside">
           Job <span className="figure font-bold">{report.number}</span>
           <br />
-          {new Date(report.closedAt ?? Date.now()).toLocaleDateString(undefined, {
-            dateStyle: 'long',
-          })}
+          {longDay(report.closedAt ?? new Date().toISOString())}
           {!report.closedAt && (
             <>
               <br />
