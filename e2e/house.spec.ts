@@ -1,3 +1,4 @@
+import { gzipSync } from 'node:zlib';
 import { expect, sceneWithJob, test } from './support/bench.ts';
 
 test('everything is found by typing: jobs, machines, pages and what can be done here', async ({
@@ -29,6 +30,18 @@ test('everything is found by typing: jobs, machines, pages and what can be done 
   await expect(page.getByText('Nothing of that name')).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(box).toHaveCount(0);
+});
+
+test('the first page comes with no more than 200 kB of script, packed', async ({ server }) => {
+  const html = await (await fetch(server.url)).text();
+  const scripts = [...html.matchAll(/(?:src|href)="(\/assets\/[^"]+\.js)"/g)].map(
+    ([, path]) => path,
+  );
+  expect(scripts.length).toBeGreaterThan(1);
+  let bytes = 0;
+  for (const path of scripts)
+    bytes += gzipSync(await (await fetch(server.url + path)).text()).length;
+  expect(bytes).toBeLessThanOrEqual(200_000);
 });
 
 test('? lists the keys that work here, and letters typed into a field stay letters', async ({

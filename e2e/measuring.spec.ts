@@ -36,7 +36,7 @@ test('a link scanned by another machine: it measures, and the result appears on 
   const port = await freePort();
   await page.goto(`${server.url}/shop`);
   await page.getByLabel('Address of this computer').selectOption('127.0.0.1');
-  await page.getByLabel('Port').fill(String(port));
+  await page.getByLabel('Port', { exact: true }).fill(String(port));
   await page.getByRole('button', { name: 'Turn on network access' }).click();
   await expect(page.getByText(`Open at http://127.0.0.1:${port}`)).toBeVisible();
 

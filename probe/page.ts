@@ -1,6 +1,7 @@
 import { create } from 'qrcode';
+import { PROBE_MARK_WORDS } from '../core/explaining/probes.ts';
 import { carryCode } from '../core/proving/carryCode.ts';
-import type { ProbeLength, ProbeMark, ProbeResult } from '../core/proving/probe.ts';
+import type { ProbeLength, ProbeResult } from '../core/proving/probe.ts';
 import { median } from '../core/proving/statistics.ts';
 import { deliver, tokenOfLink, unsentOf } from './deliver.ts';
 import type { Delivery } from './deliver.ts';
@@ -64,21 +65,6 @@ async function run(length: ProbeLength): Promise<void> {
   }
 }
 
-const MARK_WORDS: Readonly<Record<ProbeMark, string>> = {
-  hidden: 'The page was out of sight for a while; what it timed then was taken again.',
-  slowing:
-    'It was slower at the end than at the start: heat, or another program. Let it cool and measure again.',
-  battery:
-    'On battery: many machines slow down. Plug in and measure again if it was measured on mains before.',
-  noisy:
-    'The figures differ from moment to moment, even after a repeat. Close other programs and measure again.',
-  small:
-    'The browser gave little memory, so caches may have helped. Compare only with a result that says the same.',
-  'no plateau':
-    'More threads still brought more, so memory was perhaps not the limit: it can be faster than this, not slower.',
-  simulated: 'Simulated: no machine was measured.',
-};
-
 function showResult(result: ProbeResult): void {
   show('result');
   const words = (value: number) => (value < 10 ? value.toFixed(2) : value.toFixed(1));
@@ -87,7 +73,7 @@ function showResult(result: ProbeResult): void {
   part('read').textContent = words(median(read));
   part('reply').textContent = words(median(reply));
   part('marks').replaceChildren(
-    ...result.marks.map((mark) => element('li', MARK_WORDS[mark])),
+    ...result.marks.map((mark) => element('li', PROBE_MARK_WORDS[mark])),
     ...(result.engine === 'plain arrays'
       ? [
           element(

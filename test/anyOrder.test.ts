@@ -2,8 +2,10 @@ import fc from 'fast-check';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import type { Ledger } from '#contract/ledger';
 import type { MadeTicket, Ticket } from '#contract/measuring';
-import type { Job } from '#contract/records';
+import { jobFacts } from '#contract/jobProof';
+import type { Job, JobSummary } from '#contract/records';
 import { simulateProbe } from '#core/proving';
+import { nextStep } from '#core/walk';
 import { Api, module } from './support/api.ts';
 import { desktop, labelled, running } from './support/builders.ts';
 
@@ -84,6 +86,13 @@ abstract class Deed implements fc.AsyncCommand<Model, Api> {
 /** The job as the server has it is the job as the model has it. */
 async function compare(job: ModelJob, real: Api): Promise<void> {
   const now = await real.ok('GET', `/jobs/${job.id}`);
+  // The bench list counts in the database what the job's page counts from the job: they must agree.
+  const list = await real.ok<{ jobs: JobSummary[] }>(
+    'GET',
+    `/jobs?state=${now.result ? 'closed' : 'open'}&limit=200`,
+  );
+  const line = list.jobs.find(({ id }) => id === job.id);
+  expect(line?.next ?? undefined).toEqual(nextStep(jobFacts(now)));
   expect(now).toMatchObject({ version: job.version, complaint: job.complaint });
   expect(now.result !== null).toBe(job.isClosed);
   expect(now.memoryTests).toHaveLength(job.passes);

@@ -15,7 +15,7 @@ export type {
 } from './query.ts';
 export { PlanSearch } from './search.ts';
 export type { SearchProgress, SearchResult } from './search.ts';
-export { blockersAlone, withVerified } from './supply.ts';
+export { kitOf, blockersAlone, withVerified } from './supply.ts';
 export type { Exclusion } from './supply.ts';
 export { bandwidthAtLoad, bandwidthAtNeed } from './assess.ts';
 export {

@@ -5,7 +5,7 @@ import type { OrderLine, Quote, QuoteAnswerInput, QuoteInput } from '#contract/q
 import type { Job } from '#contract/records';
 import { explainObjection, money, partText, promiseText, slotNames } from '#core/explaining';
 import { kindsOfWork } from '#core/need';
-import { assess, isImpossible } from '#core/planning';
+import { assess, isImpossible, kitOf } from '#core/planning';
 import type { Plan, PlanQuery } from '#core/planning';
 import { sumQuote, wholeLines } from '#core/quoting';
 import type { PricedPart } from '#core/quoting';
@@ -149,7 +149,7 @@ function weigh(
       );
     const kitId =
       source.type === 'offer' && offer && offer.units > 1
-        ? `${source.offerId}#${source.copy + 1}`
+        ? kitOf(source.offerId, source.copy)
         : undefined;
     return { ...unit, module: source.type === 'kept' ? stored : { ...stored, kitId } };
   });
