@@ -14,7 +14,7 @@ export default defineConfig({
   fullyParallel: true,
   workers: 2,
   // Two cores can be slow for minutes; what hangs is still found.
-  timeout: 150_000,
+  timeout: 300_000,
   expect: { timeout: 20_000 },
   // A second try on a fresh page and server; the last lines of `npm test` name what needed one.
   retries: 1,

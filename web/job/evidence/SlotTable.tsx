@@ -1,10 +1,11 @@
 import {
   cellNoteText,
   claimFieldName,
+  count,
   gb,
   matchText,
-  sourceName,
   shortDay,
+  sourceName,
 } from '#core/explaining';
 import type { Slot } from '#core/machine';
 import { moduleSummary } from '#core/memory';
@@ -22,16 +23,43 @@ interface SlotTableProps {
   readonly isClosed: boolean;
 }
 
+/** Slots that are listed one by one; of more, those with nothing open stand behind one line. */
+const FEW = 4;
+
 /** Every slot with a word on its sources, and behind it what each of them says. */
-export function SlotTable({ evidence, makers, isClosed }: SlotTableProps) {
-  const { machine, reconciled } = evidence;
+export function SlotTable(props: SlotTableProps) {
+  const { slots } = props.evidence.reconciled;
+  const isCalm = (picture: SlotPicture) => ['ok', 'note'].includes(verdictOf(picture)[0]);
+  const calm = slots.length > FEW ? slots.filter(isCalm) : [];
+  return (
+    <>
+      <SlotLines {...props} pictures={slots.filter((one) => !calm.includes(one))} />
+      {calm.length > 0 && (
+        <details className="group/calm border-line not-first:border-t">
+          <summary className="flex min-h-9 cursor-pointer items-center gap-x-3">
+            <span aria-hidden className="text-muted group-open/calm:rotate-90">
+              ▸
+            </span>
+            <Mark kind="ok" /> {count(calm.length, 'slot')} with nothing open
+          </summary>
+          <div className="pl-6">
+            <SlotLines {...props} pictures={calm} />
+          </div>
+        </details>
+      )}
+    </>
+  );
+}
+
+function SlotLines({
+  pictures,
+  ...props
+}: SlotTableProps & { readonly pictures: readonly SlotPicture[] }) {
   return (
     <ul className="grid">
-      {reconciled.slots.map((picture) => {
-        const slot = machine.slots.find(({ id }) => id === picture.slotId);
-        return (
-          slot && <SlotLine key={slot.id} {...{ evidence, makers, isClosed, slot, picture }} />
-        );
+      {pictures.map((picture) => {
+        const slot = props.evidence.machine.slots.find(({ id }) => id === picture.slotId);
+        return slot && <SlotLine key={slot.id} {...props} slot={slot} picture={picture} />;
       })}
     </ul>
   );
