@@ -2,7 +2,6 @@ import { exhausted } from '../units/index.ts';
 import type {
   Caution,
   CoverAct,
-  CoverFault,
   Destination,
   Phase,
   PlainStep,
@@ -305,30 +304,4 @@ export function explainLength({ type, wanted, taken }: WrongLength): Explanation
         why: `This hole takes ${wanted} mm. A shorter screw strips the thread, and its own hole will get a longer one.`,
         mend: `Use the ${wanted} mm one.`,
       };
-}
-
-/** What is wrong with a cover map. */
-export function explainCoverFault(fault: CoverFault): Explanation {
-  switch (fault.type) {
-    case 'outside':
-      return {
-        title: `Part ${fault.at + 1} lies outside the cover`,
-        why: 'Its place is beyond the edge.',
-        mend: 'Move it in, or make the cover larger.',
-      };
-    case 'same spot':
-      return {
-        title: `Parts ${fault.other + 1} and ${fault.at + 1} lie on the same spot`,
-        why: 'One part was marked twice.',
-        mend: 'Remove one of them.',
-      };
-    case 'same id':
-      return {
-        title: `Part ${fault.at + 1} has another part’s id`,
-        why: 'Each part needs its own.',
-        mend: 'Remove it and mark it again.',
-      };
-    default:
-      return exhausted(fault);
-  }
 }

@@ -1,3 +1,4 @@
+export { explainCoverFault } from './covers.ts';
 export { clockText, longDay, momentText, nearDay, shortDay } from './dates.ts';
 export { explainBlocker } from './blockers.ts';
 export { explainFlag } from './flags.ts';
@@ -80,7 +81,6 @@ export {
   CAUTION_WORDS,
   PHASE_WORDS,
   driverText,
-  explainCoverFault,
   explainLength,
   lengthText,
   moduleText,
