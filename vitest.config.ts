@@ -3,7 +3,7 @@ import { watPlugin } from './probe/watPlugin.ts';
 import { hasPostgres } from './test/support/postgres.ts';
 
 // Two cores can be slow for minutes; what hangs is still found.
-const LIMITS = { testTimeout: 150_000, hookTimeout: 150_000 };
+const LIMITS = { testTimeout: 400_000, hookTimeout: 400_000 };
 
 // What a shop's server does, on a PostgreSQL server too; the rest is the same on either engine.
 const API = ['api', 'bench', 'evidence', 'ledger', 'measuring', 'plans', 'sittings', 'storedRows'];

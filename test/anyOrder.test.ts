@@ -86,13 +86,6 @@ abstract class Deed implements fc.AsyncCommand<Model, Api> {
 /** The job as the server has it is the job as the model has it. */
 async function compare(job: ModelJob, real: Api): Promise<void> {
   const now = await real.ok('GET', `/jobs/${job.id}`);
-  // The bench list counts in the database what the job's page counts from the job: they must agree.
-  const list = await real.ok<{ jobs: JobSummary[] }>(
-    'GET',
-    `/jobs?state=${now.result ? 'closed' : 'open'}&limit=200`,
-  );
-  const line = list.jobs.find(({ id }) => id === job.id);
-  expect(line?.next ?? undefined).toEqual(nextStep(jobFacts(now)));
   expect(now).toMatchObject({ version: job.version, complaint: job.complaint });
   expect(now.result !== null).toBe(job.isClosed);
   expect(now.memoryTests).toHaveLength(job.passes);
@@ -368,4 +361,18 @@ test('jobs obey a plain model whatever is done to them in whatever order', async
     ...['Measure', 'Measure refused', 'Pass', 'Pass refused', 'Remove', 'Remove refused'],
     ...['Reopen', 'Reopen refused', 'Save', 'Save refused'],
   ]);
+});
+
+test('the bench list counts in the database what a job counts by itself: both say the same is next', async () => {
+  const steps = new Set<string | undefined>();
+  for (const state of ['open', 'closed']) {
+    const { jobs } = await api.ok<{ jobs: JobSummary[] }>('GET', `/jobs?state=${state}&limit=60`);
+    for (const { id, next } of jobs) {
+      const job = await api.ok('GET', `/jobs/${id}`);
+      expect(next ?? undefined, `job ${job.number}`).toEqual(nextStep(jobFacts(job)));
+      steps.add(next?.step);
+    }
+  }
+  // Left behind by the test above in every state of the work.
+  expect(steps.size).toBeGreaterThan(3);
 });
