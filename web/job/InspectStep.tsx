@@ -140,7 +140,7 @@ export function Next({ to, children }: { to: string; children: React.ReactNode }
   return (
     <Link
       to={to}
-      className="flex min-h-10 items-center rounded-md bg-teal px-4 font-bold text-on-teal"
+      className="inline-flex min-h-10 items-center rounded-md bg-teal px-4 font-bold text-on-teal max-sm:min-h-11"
     >
       {children}
     </Link>

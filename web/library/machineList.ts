@@ -31,6 +31,8 @@ export function machineOutline({ machine }: Pick<ListedMachine, 'machine'>): str
   ].join(' · ');
 }
 
+const byName = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
+
 /** Machines that hold every word and are of the kind and generation asked for, in the order asked for. */
 export function findMachines(
   machines: readonly ListedMachine[],
@@ -46,5 +48,7 @@ export function findMachines(
       (generation === '' || machine.generations.some((one) => one === generation))
     );
   });
+  // As one counts: Cabin 9 before Cabin 10.
+  found.sort((a, b) => byName.compare(a.machine.name, b.machine.name));
   return order === 'jobs' ? found.sort((a, b) => b.jobs - a.jobs) : found;
 }

@@ -24,7 +24,7 @@ export function AnswerBar({ label, children, actions }: AnswerBarProps) {
     >
       <div
         aria-live="polite"
-        className={`flex min-w-0 grow flex-wrap items-center gap-x-6 gap-y-1 ${isShort ? 'basis-0 text-body [--text-answer:1.0625rem] [&_[data-was]]:hidden [&>*:nth-child(n+2)]:hidden' : ''}`}
+        className={`flex min-w-0 grow flex-wrap items-center gap-x-6 gap-y-1 ${isShort ? 'basis-0 text-body [--text-answer:1.0625rem] [&_[data-was]]:hidden [&>*:nth-child(n+2)]:hidden' : 'max-xl:[--text-answer:1.1875rem]'}`}
       >
         {children}
       </div>
