@@ -8,6 +8,8 @@ const KIND_NAMES: Readonly<Record<InventoryKind, string>> = {
   smbios: 'SMBIOS dump',
   'smbios-listing': 'SMBIOS listing',
   cim: 'CIM list of an operating system',
+  'hardware-report': 'hardware report of an operating system',
+  collected: 'collected file',
   unknown: 'not recognised',
 };
 
@@ -41,6 +43,29 @@ export function explainInventoryFinding(finding: InventoryFinding): Explanation 
         title: 'Too large for an inventory',
         why: `${mb(finding.bytes)}; tables and images have a few kB, and more than ${mb(finding.limit)} is not read.`,
         mend: SPECIMENS,
+      };
+    case 'collected-cut':
+      return {
+        title: 'The collected file ends too early',
+        why: 'It begins as one, but its last brackets are missing: it was copied or saved in part.',
+        mend: 'Copy the whole file, or run the collecting script again.',
+      };
+    case 'newer-version':
+      return {
+        title: `Collected by a newer script (version ${finding.version})`,
+        why: `Version ${finding.newest} is the newest that can be read here.`,
+        mend: 'Collect again with the script this bench hands out, or update this bench.',
+      };
+    case 'part-edited':
+      return {
+        title: `Changed after collecting: ${finding.what}`,
+        why: `The checksum in ${at} does not match what it stands beside, so it is left out.`,
+        mend: 'Run the collecting script again, or drop the original file.',
+      };
+    case 'lines-wrapped':
+      return {
+        title: 'Line ends of a terminal were taken out',
+        why: 'The file was copied from a window that broke its lines. The checksums hold all the same.',
       };
     case 'not-recognised':
       return {

@@ -82,5 +82,15 @@ export type InventoryFinding = { readonly place: FindingPlace } & (
       readonly wanted: string;
     }
   | { readonly type: 'line-not-understood'; readonly severity: 'caution'; readonly text: string }
+  /** A collected file that ends before its last bracket. */
+  | { readonly type: 'collected-cut'; readonly severity: 'error' }
+  | {
+      readonly type: 'newer-version';
+      readonly severity: 'error';
+      readonly version: number;
+      readonly newest: number;
+    }
+  | { readonly type: 'part-edited'; readonly severity: 'error'; readonly what: string }
+  | { readonly type: 'lines-wrapped'; readonly severity: 'note' }
   | { readonly type: 'too-many-items'; readonly severity: 'caution'; readonly limit: number }
 );

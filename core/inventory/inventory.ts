@@ -1,11 +1,20 @@
 import type { Buffering, FormFactor, Generation, MemoryModule } from '../memory/index.ts';
 import type { Gibibytes } from '../units/index.ts';
+import type { Collected } from './collected/readCollected.ts';
 import type { InventoryFinding } from './findings.ts';
 import type { MakerCode } from './maker.ts';
 import type { SpdImage } from './spd/types.ts';
 
 /** Kinds of file a machine's memory is described by. */
-export const INVENTORY_KINDS = ['spd', 'smbios', 'smbios-listing', 'cim', 'unknown'] as const;
+export const INVENTORY_KINDS = [
+  'spd',
+  'smbios',
+  'smbios-listing',
+  'cim',
+  'hardware-report',
+  'collected',
+  'unknown',
+] as const;
 /** See {@link INVENTORY_KINDS}. */
 export type InventoryKind = (typeof INVENTORY_KINDS)[number];
 
@@ -69,5 +78,7 @@ export interface InventoryReading {
   readonly board?: BoardFacts | undefined;
   /** The images of an SPD file, in order. */
   readonly images?: readonly SpdImage[] | undefined;
+  /** The parts and figures of a collected file; each part is read as a file of its own. */
+  readonly collected?: Collected | undefined;
   readonly findings: readonly InventoryFinding[];
 }

@@ -1,16 +1,16 @@
 import { bytesFromHexText, decodeText, looksLikeText } from './decodeText.ts';
 import type { InventoryFinding } from './findings.ts';
 import type { DeviceClaim, InventoryReading } from './inventory.ts';
+import { isCollected, readCollected } from './collected/readCollected.ts';
+import { INVENTORY_FILE_LIMIT } from './limits.ts';
 import { looksLikeJson, readCim } from './readCim.ts';
+import { readReport } from './readReport.ts';
 import { isListing, readListing } from './smbios/readListing.ts';
 import { readSmbios } from './smbios/readTable.ts';
 import { moduleOfImage } from './spd/moduleOfImage.ts';
 import { readSpdFile, spdGeneration } from './spd/readSpd.ts';
 import type { SpdImage } from './spd/types.ts';
 import { withinBounds } from './withinBounds.ts';
-
-/** Largest file read. Tables and images are a few kB; whatever is larger is something else. */
-export const INVENTORY_FILE_LIMIT = 4 * 2 ** 20;
 
 const nothing = (finding: InventoryFinding): InventoryReading => ({
   kind: 'unknown',
@@ -39,13 +39,28 @@ function readAny(bytes: Uint8Array): InventoryReading {
     });
   if (!isBlank(bytes) && looksLikeText(bytes)) {
     const text = decodeText(bytes);
-    if (looksLikeJson(text)) return readCim(text);
+    if (isCollected(text)) return readCollected(text);
+    if (looksLikeJson(text)) return readJson(text);
     if (isListing(text)) return readListing(text);
     const dumped = bytesFromHexText(text);
     if (dumped) return readBinary(dumped);
     return nothing({ type: 'not-recognised', severity: 'error', place });
   }
   return readBinary(bytes);
+}
+
+/** JSON that is no list of the CIM schema may be a hardware report; each says what it misses itself. */
+function readJson(text: string): InventoryReading {
+  const report = text.includes('"dimm_') ? reportIn(text) : undefined;
+  return report ?? readCim(text);
+}
+
+function reportIn(text: string): InventoryReading | undefined {
+  try {
+    return readReport(JSON.parse(text));
+  } catch {
+    return undefined;
+  }
 }
 
 const MOST_SPD_BYTES = 64 * 1024;

@@ -1,6 +1,7 @@
 import { decodeText, readInventory, readScreen } from '../inventory/index.ts';
 import type {
   BoardFacts,
+  Collected,
   DeviceClaim,
   InventoryFinding,
   InventoryKind,
@@ -31,6 +32,8 @@ export interface ReadDocument {
   readonly evidence: Evidence;
   readonly kind: InventoryKind | Exclude<DocumentKind, 'file'>;
   readonly board?: BoardFacts | undefined;
+  /** Figures of the running system, of a collected file. */
+  readonly collected?: Collected | undefined;
   readonly findings: readonly InventoryFinding[];
   readonly labelFindings: readonly LabelFinding[];
 }
@@ -40,6 +43,9 @@ const SOURCE_OF: Readonly<Record<InventoryKind, EvidenceSource>> = {
   smbios: 'smbios',
   'smbios-listing': 'smbios',
   cim: 'cim',
+  // An operating system's own account, like CIM; a collected file's parts are evidence, not it.
+  'hardware-report': 'cim',
+  collected: 'cim',
   unknown: 'smbios',
 };
 
@@ -56,9 +62,13 @@ export function readDocument({ id, kind, name, bytes, slotIds }: EvidenceDocumen
   const base = { id, name, ...(slotIds ? { slotIds } : {}) };
   if (kind === 'file') {
     const reading = readInventory(bytes);
-    const { kind: found, board, findings } = reading;
+    const { kind: found, board, findings, collected } = reading;
     const evidence = evidenceOfReading(base, reading);
-    return { evidence, kind: found, ...(board ? { board } : {}), findings, labelFindings: [] };
+    return {
+      ...{ evidence, kind: found, findings, labelFindings: [] },
+      ...(board ? { board } : {}),
+      ...(collected ? { collected } : {}),
+    };
   }
   const text = decodeText(bytes);
   const typed = (source: EvidenceSource, devices: readonly DeviceClaim[]) => ({

@@ -1,6 +1,15 @@
 import { performance } from 'node:perf_hooks';
-import { readInventory, readScreen, writeCim, writeSmbios, writeSpd } from '#core/inventory';
-import { decodeText } from '#core/inventory';
+import {
+  decodeText,
+  readInventory,
+  readScreen,
+  systemOf,
+  unpackCollected,
+  writeCim,
+  writeCollected,
+  writeSmbios,
+  writeSpd,
+} from '#core/inventory';
 import type { MemoryModule } from '#core/memory';
 import { readDocument, reconcile } from '#core/reconciling';
 import { desktop, labelled } from './builders.ts';
@@ -50,7 +59,21 @@ export function corpus(): Uint8Array[] {
     'Handle 0x0002, DMI type 16, 23 bytes\nPhysical Memory Array\n\tUse: System Memory\n\tMaximum Capacity: 64 GB\n\tNumber Of Devices: 2\n\nHandle 0x0011, DMI type 17, 84 bytes\nMemory Device\n\tArray Handle: 0x0002\n\tSize: 8 GB\n\tLocator: DIMM_A1\n\tType: DDR4\n\tSpeed: 2666 MT/s\n\tRank: 1\n\nHandle 0x0012, DMI type 20, 35 bytes\n\tPhysical Device Handle: 0x0011\n\tInterleave Position: 1\n';
   const cim = writeCim(machine, placement, 2666);
   const screen = 'DIMM_A1: 8192 MB @ 1200 MHz\nB1 - empty\n';
-  return [...images, dump, dump.slice(32), utf8(hex), utf8(listing), utf8(cim), utf8(screen)];
+  const report =
+    '{"SPMemoryDataType":[{"_items":[{"_name":"BANK 0/DIMM0","dimm_size":"8 GB","dimm_speed":"2667 MHz","dimm_type":"DDR4","dimm_part_number":"0x534B2D31"}]}]}';
+  const collected = writeCollected({
+    ...{ shell: 'unix', collectedAt: '2026-11-02T09:30:00Z' },
+    parts: [
+      { kind: 'smbios-table', from: 'DMI', bytes: dump.slice(32) },
+      { kind: 'memory-instances', from: 'CIM', bytes: utf8(cim) },
+    ],
+    facts: [{ name: 'memory-visible', value: '16252928', from: 'meminfo' }],
+    notRead: [{ what: 'images', why: 'none' }],
+  });
+  return [
+    ...[...images, dump, dump.slice(32), utf8(hex), utf8(listing), utf8(cim), utf8(screen)],
+    ...[utf8(report), utf8(collected)],
+  ];
 }
 
 /** One change of an input: bits, a cut, a run of one byte, a piece of another input, a repeat. */
@@ -90,6 +113,8 @@ export function mutate(
 /** Everything a dropped file goes through. */
 function readAll(bytes: Uint8Array): string {
   const reading = readInventory(bytes);
+  if (reading.collected) systemOf(reading.collected);
+  for (const part of unpackCollected({ name: 'x', bytes })) readInventory(part.bytes);
   readScreen(decodeText(bytes.subarray(0, 4096)));
   const { evidence } = readDocument({ id: 'x', kind: 'file', name: 'x', bytes });
   reconcile({ machine: desktop(), evidence: [evidence] });
