@@ -1,13 +1,15 @@
 # Collects what this system knows of its memory into one JSON file for the repair bench.
-# Nothing is installed and nothing is sent. Not collected: names of people, programs or files, the
+# Nothing is installed, and nothing is sent unless you name the bench's link. Not collected: names of people, programs or files, the
 # machine's own serial numbers. Serial numbers of the modules only if you leave them in.
 #
-#   .\collect.ps1 [-Out FILE] [-Watch MINUTES] [-WithoutSerials] [-Yes]
+#   .\collect.ps1 [-Out FILE] [-Watch MINUTES] [-To LINK] [-WithoutSerials] [-Yes]
 #
 # -Watch notes the most memory in use while the customer's programs are open.
+# -To sends the file to the bench whose link it is, as in -To 'http://192.168.1.20:4880/#abcd-efgh-jkmn'
 param(
   [string] $Out = 'collected.json',
   [ValidateRange(0, 600)] [int] $Watch = 0,
+  [ValidatePattern('^(https?://.+#.+)?$')] [string] $To = '',
   [switch] $WithoutSerials,
   [switch] $Yes
 )
@@ -165,4 +167,19 @@ $file = [ordered] @{
 $target = $ExecutionContext.SessionState.Path.GetUnresolvedProviderPathFromPSPath($Out)
 [System.IO.File]::WriteAllText("$target.part", (ConvertTo-Json $file -Depth 6))
 Move-Item -Force "$target.part" $target
-Write-Host "Written: $target. Drop it on New job or on Inspect."
+Write-Host "Written: $target."
+if ($To -eq '') {
+  Write-Host 'Drop it on New job or on Inspect.'
+  exit 0
+}
+$base, $code = $To -split '#', 2
+try {
+  $headers = @{ Authorization = "Bearer $code" }
+  $address = $base.TrimEnd('/') + '/collected'
+  [void] (Invoke-RestMethod -Method Post -Uri $address -Headers $headers -InFile $target -ContentType 'application/octet-stream')
+  Write-Host 'It is at the bench.'
+} catch {
+  Write-Host "It could not be sent: $($_.Exception.Message) $($_.ErrorDetails)"
+  Write-Host "Carry $target to the bench instead, on a stick for one."
+  exit 1
+}

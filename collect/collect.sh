@@ -1,11 +1,12 @@
 #!/bin/sh
 # Collects what this system knows of its memory into one JSON file for the repair bench.
-# Nothing is installed and nothing is sent. Not collected: names of people, programs or files, the
+# Nothing is installed, and nothing is sent unless you name the bench's link. Not collected: names of people, programs or files, the
 # machine's own serial numbers. Serial numbers of the modules only if you leave them in.
 #
-#   sh collect.sh [--out FILE] [--watch MINUTES] [--without-serials] [--yes]
+#   sh collect.sh [--out FILE] [--watch MINUTES] [--to LINK] [--without-serials] [--yes]
 #
 # --watch notes the most memory in use while the customer's programs are open.
+# --to sends the file to the bench whose link it is, as in --to http://192.168.1.20:4880/#abcd-efgh-jkmn
 # Run it as root (sudo) for the firmware table and the modules' own images; without, the rest is told.
 set -u
 LC_ALL=C
@@ -14,19 +15,21 @@ export LC_ALL
 root=${COLLECT_ROOT:-} # another place for /sys and /proc
 out=collected.json
 watch=0
+to=
 serials=kept
 asks=yes
 while [ $# -gt 0 ]; do
   case $1 in
-    --out | --watch)
+    --out | --watch | --to)
       [ $# -gt 1 ] || { echo "$1 needs a value" >&2; exit 2; }
-      if [ "$1" = --out ]; then out=$2; else watch=$2; fi
+      case $1 in --out) out=$2 ;; --watch) watch=$2 ;; --to) to=$2 ;; esac
       shift 2 ;;
     --without-serials) serials='left out'; shift ;;
     --yes) asks=no; shift ;;
-    *) echo "usage: sh collect.sh [--out FILE] [--watch MINUTES] [--without-serials] [--yes]" >&2; exit 2 ;;
+    *) echo "usage: sh collect.sh [--out FILE] [--watch MINUTES] [--to LINK] [--without-serials] [--yes]" >&2; exit 2 ;;
   esac
 done
+case $to in '' | http*//*'#'*) ;; *) echo "--to takes the link the bench shows, with # and its code" >&2; exit 2 ;; esac
 case $watch in '' | *[!0-9]*) echo "--watch takes whole minutes, as in --watch 10" >&2; exit 2 ;; esac
 
 work=$(mktemp -d) || exit 1
@@ -294,4 +297,18 @@ fi
 } >"$work/out"
 # In one piece or not at all.
 mv "$work/out" "$out" || { echo "Cannot write $out: choose another place with --out." >&2; exit 1; }
-echo "Written: $out. Drop it on New job or on Inspect." >&2
+echo "Written: $out." >&2
+if [ -z "$to" ]; then
+  echo 'Drop it on New job or on Inspect.' >&2
+  exit 0
+fi
+base=${to%%#*}
+answer=$(curl -sS --max-time 60 -H "Authorization: Bearer ${to##*#}" -H 'Content-Type: application/octet-stream' \
+  --data-binary "@$out" "${base%/}/collected" 2>&1)
+case $answer in
+  '{"ok":true}') echo 'It is at the bench.' >&2 ;;
+  *)
+    echo "It could not be sent: $answer" >&2
+    echo "Carry $out to the bench instead, on a stick for one." >&2
+    exit 1 ;;
+esac

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { INVENTORY_KINDS } from '#core/inventory';
 import { BUFFERINGS, FORM_FACTORS, GENERATIONS } from '#core/memory';
+import { DRIVES } from '#core/need';
+import { POWER_MODES } from '#core/proving';
 import { explanation } from './computing.ts';
 import { EVIDENCE_LIMIT } from './evidence.ts';
 import { machine, placement } from './machine.ts';
@@ -81,6 +83,25 @@ const spdImage = z.looseObject({
   verified: z.boolean(),
 });
 
+const told = <T extends z.ZodType>(value: T) =>
+  z.strictObject({ value, from: z.string().describe('The command or file it was read from') });
+
+/** What a collected file says of the running system. */
+const system = z.strictObject({
+  peak: told(
+    z.strictObject({
+      gib: z.number().describe('GiB'),
+      paging: z.boolean().describe('It was short meanwhile: a lower bound'),
+      watchedSeconds: z.number(),
+    }),
+  ).optional(),
+  visible: told(z.number().describe('GiB')).optional(),
+  graphics: told(z.number().describe('GiB')).optional(),
+  bits: told(z.union([z.literal(32), z.literal(64)])).optional(),
+  drive: told(z.enum(DRIVES)).optional(),
+  power: told(z.enum(POWER_MODES)).optional(),
+});
+
 const finding = explanation.extend({
   type: z.string(),
   severity: z.enum(['error', 'caution', 'note']),
@@ -96,6 +117,7 @@ export const inventoryOutput = z.strictObject({
       devices: z.array(deviceClaim),
       board: board.optional(),
       images: z.array(spdImage).optional(),
+      system: system.optional(),
       findings: z.array(finding),
     }),
   ),

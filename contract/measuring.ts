@@ -79,16 +79,23 @@ export const probePost = z.strictObject({ token: z.string().min(8).max(64), resu
 const side = z.enum(['as-found', 'as-fitted']);
 const who = line('your name', 60);
 
-/** A link is asked for: which side it measures, and how the machine is fed. */
-export const ticketInput = z.strictObject({
+/** Which side is measured, and how the machine is fed. */
+const sitting = z.strictObject({
   kind: side,
   power: z.enum(POWER_MODES).default('unknown'),
   by: who,
 });
 
+/** What a link brings: a result of the measuring page, or the collected file of a machine. */
+export const TICKET_BRINGS = ['result', 'files'] as const;
+
+/** A link is asked for: what it brings, which side it measures, and how the machine is fed. */
+export const ticketInput = sitting.extend({ brings: z.enum(TICKET_BRINGS).default('result') });
+
 /** A link to the measuring page. The token itself is told once, when the link is made. */
 export const ticket = z.strictObject({
   id,
+  brings: z.enum(TICKET_BRINGS),
   kind: side,
   power: z.enum(POWER_MODES),
   by: z.string(),
@@ -103,7 +110,7 @@ export const madeTicket = ticket.extend({
 });
 
 /** A result brought by hand: a typed code, or the page's file. */
-export const carriedInput = ticketInput.extend({
+export const carriedInput = sitting.extend({
   code: z.string().max(100).optional(),
   file: z.unknown().optional(),
 });
@@ -124,7 +131,7 @@ export const probeRecord = z.strictObject({
 
 /** Tricks of a simulated machine. */
 export const SIMULATED_FAULTS = ['none', 'one channel', 'still rising'] as const;
-export const simulateInput = ticketInput.extend({ fault: z.enum(SIMULATED_FAULTS) });
+export const simulateInput = sitting.extend({ fault: z.enum(SIMULATED_FAULTS) });
 
 /** Where the measuring page can be reached from other machines. */
 export const doorTerms = z.strictObject({
@@ -152,6 +159,7 @@ export type ProbePost = z.infer<typeof probePost>;
 export type Ticket = z.infer<typeof ticket>;
 export type MadeTicket = z.infer<typeof madeTicket>;
 export type TicketInput = z.infer<typeof ticketInput>;
+export type SittingInput = z.infer<typeof sitting>;
 export type CarriedInput = z.infer<typeof carriedInput>;
 export type ProbeRecord = z.infer<typeof probeRecord>;
 export type SimulateInput = z.infer<typeof simulateInput>;

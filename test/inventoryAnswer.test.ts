@@ -4,16 +4,17 @@ import { inventoryOutput } from '#contract/inventory';
 import { writeCim, writeSmbios, writeSpd } from '#core/inventory';
 import type { Machine } from '#core/machine';
 import type { MemoryModule } from '#core/memory';
-import { answerOf, readOne } from '#server/reading/readInventoryFiles';
+import { readInventoryFiles } from '#server/reading/readInventoryFiles';
 import { crc16 } from '../core/inventory/spd/checksums.ts';
 import { desktop, labelled } from './support/builders.ts';
 import { corpus, generator, mutate } from './support/fuzzInventory.ts';
 
 const answerTo = (...files: Uint8Array[]) =>
-  answerOf(
-    files.map((bytes, at) =>
-      readOne({ name: `file ${at}`, base64: Buffer.from(bytes).toString('base64') }),
-    ),
+  readInventoryFiles(
+    files.map((bytes, at) => ({
+      name: `file ${at}`,
+      base64: Buffer.from(bytes).toString('base64'),
+    })),
   );
 
 /** What the route does with an answer before it is sent. */

@@ -106,3 +106,4 @@ export {
   ledgerStanding,
   refitBands,
 } from './ledger.ts';
+export { explainSystemOffer, peakText } from './systems.ts';

@@ -1,4 +1,4 @@
-import { decodeText, readInventory, readScreen } from '../inventory/index.ts';
+import { decodeText, readInventory, readScreen, unpackCollected } from '../inventory/index.ts';
 import type {
   BoardFacts,
   Collected,
@@ -86,6 +86,16 @@ export function readDocument({ id, kind, name, bytes, slotIds }: EvidenceDocumen
     return { ...typed('sticker', module ? [claimOfModule(module)] : []), labelFindings: findings };
   }
   return typed('eyes', [{ state: text === 'empty' ? 'empty' : 'module', verified: true }]);
+}
+
+/** A document read, and behind a collected file each of its parts as a document of its own. */
+export function readWithParts(document: EvidenceDocument): ReadDocument[] {
+  const { id, kind, name, bytes } = document;
+  const [, ...parts] = kind === 'file' ? unpackCollected({ name, bytes }) : [];
+  return [
+    readDocument(document),
+    ...parts.map((part, at) => readDocument({ id: `${id}-${at + 1}`, kind, ...part })),
+  ];
 }
 
 /** What a module's label says of its place; what the label's reader assumed is no claim. */

@@ -9,7 +9,7 @@ import {
   pointText,
   slotNames,
 } from '#core/explaining';
-import { readInventory } from '#core/inventory';
+import { readInventory, systemOf, unpackCollected } from '#core/inventory';
 import { judgeMatch } from '#core/matching';
 import { operatingPoint } from '#core/operating-point';
 import { pictureOfFiles } from '#core/reconciling';
@@ -21,27 +21,25 @@ const plain = <T>(value: unknown): T => JSON.parse(JSON.stringify(value)) as T;
 
 /** A file as it was sent. */
 type Sent = z.output<typeof inventoryInput>['files'][number];
-/** A file as it was read. */
-type Read = ReturnType<typeof readOne>;
 
-/** Reads one file as it was sent. */
-export const readOne = ({ name, base64 }: Sent) => ({
-  name,
-  reading: readInventory(Buffer.from(base64, 'base64')),
-});
+/** Reads one file as it was sent; of a collected file its parts as well. */
+const readOne = ({ name, base64 }: Sent) =>
+  unpackCollected({ name, bytes: Buffer.from(base64, 'base64') }).map((file) => ({
+    name: file.name,
+    reading: readInventory(file.bytes),
+  }));
 
 /** Reads files of one machine, each for itself and all together; nothing is stored. */
-export const readInventoryFiles = (files: readonly Sent[]): Output => answerOf(files.map(readOne));
-
-/** What is said of files that were read. */
-export function answerOf(read: readonly Read[]): Output {
+export function readInventoryFiles(files: readonly Sent[]): Output {
+  const read = files.flatMap(readOne);
   const picture = pictureOfFiles(read);
   return {
     files: read.map(({ name, reading }) => ({
       name,
       ...plain<Omit<Output['files'][number], 'name' | 'findings'>>({
         ...reading,
-        findings: undefined,
+        ...{ findings: undefined, collected: undefined },
+        ...(reading.collected ? { system: systemOf(reading.collected) } : {}),
       }),
       findings: reading.findings.map((finding) => ({
         ...explainInventoryFinding(finding),

@@ -14,6 +14,7 @@ import { EvidenceIntake } from './evidence/EvidenceIntake.tsx';
 import { EvidencePart } from './evidence/EvidencePart.tsx';
 import { ExportFiles } from './evidence/ExportFiles.tsx';
 import { QuestionsSheet } from './evidence/QuestionsSheet.tsx';
+import { SystemNotice } from './evidence/SystemNotice.tsx';
 import { useEvidence } from './evidence/useEvidence.ts';
 import { Measurements } from './runs/Measurements.tsx';
 import { PointAnswers } from './PointAnswers.tsx';
@@ -104,7 +105,8 @@ export function InspectStep({ job }: { readonly job: Job }) {
         />
       )}
       {!isClosed && <EvidenceOffer evidence={evidence} board={board} />}
-      {!isClosed && evidence.isEmpty && <EvidenceIntake evidence={evidence} />}
+      {!isClosed && <SystemNotice job={job} evidence={evidence} />}
+      {!isClosed && evidence.isEmpty && <EvidenceIntake evidence={evidence} jobId={job.id} />}
       <BoardPart
         step={step}
         hint="as found, controller to the left"
@@ -114,7 +116,7 @@ export function InspectStep({ job }: { readonly job: Job }) {
           if (slotIds.length > 0) evidence.addTyped('sticker', label, slotIds, 'sticker');
         }}
       />
-      <EvidencePart evidence={evidence} isClosed={isClosed} />
+      <EvidencePart evidence={evidence} jobId={job.id} isClosed={isClosed} />
       <Measurements
         job={job}
         kind="as-found"

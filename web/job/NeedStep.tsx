@@ -18,6 +18,7 @@ import { Next } from './InspectStep.tsx';
 import { ActivityFields, PeakFields, TermsFields } from './NeedFields.tsx';
 import { formFromJob, needFromForm } from './needForm.ts';
 import type { NeedForm } from './needForm.ts';
+import { SeenPeak } from './SeenPeak.tsx';
 import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
 import { useTerms } from './useTerms.ts';
 
@@ -143,6 +144,7 @@ export function NeedStep({ job }: { readonly job: Job }) {
           </Part>
         )}
         <Part title="Measured, drive and graphics">
+          <SeenPeak jobId={job.id} form={form} isClosed={isClosed} />
           <PeakFields form={form} isClosed={isClosed} />
         </Part>
         <Part title="Margin and school">

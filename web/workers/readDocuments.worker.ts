@@ -1,4 +1,4 @@
-import { readDocument } from '#core/reconciling';
+import { readWithParts } from '#core/reconciling';
 import type { EvidenceDocument, ReadDocument } from '#core/reconciling';
 
 /** One document to be read, with the number its answer carries. */
@@ -9,11 +9,12 @@ export interface ReadRequest {
 /** What became of it. */
 export interface ReadAnswer {
   readonly ticket: number;
-  readonly read: ReadDocument;
+  /** The document itself, then the parts of a collected file. */
+  readonly reads: readonly ReadDocument[];
 }
 
 // Documents are answered one by one, so that a page shows the first while the hundredth is read.
 self.addEventListener('message', ({ data }: MessageEvent<ReadRequest>) => {
-  const answer: ReadAnswer = { ticket: data.ticket, read: readDocument(data.document) };
+  const answer: ReadAnswer = { ticket: data.ticket, reads: readWithParts(data.document) };
   self.postMessage(answer);
 });

@@ -1,5 +1,5 @@
 import { decodeText, looksLikeText } from '../decodeText.ts';
-import { INVENTORY_FILE_LIMIT } from '../limits.ts';
+import { COLLECTED_LIMIT } from '../limits.ts';
 import { isCollected, readCollected } from './readCollected.ts';
 
 /** A file by name, whatever it holds. */
@@ -23,7 +23,7 @@ const PART_NAMES = {
  */
 export function unpackCollected(file: NamedBytes): readonly NamedBytes[] {
   const { name, bytes } = file;
-  if (bytes.length > INVENTORY_FILE_LIMIT || !looksLikeText(bytes)) return [file];
+  if (bytes.length > COLLECTED_LIMIT || !looksLikeText(bytes)) return [file];
   const text = decodeText(bytes);
   if (!isCollected(text)) return [file];
   const { collected } = readCollected(text);

@@ -7,6 +7,7 @@ import type {
   EvidenceInput,
   JobEvidence,
 } from '#contract/evidence';
+import { unpackCollected } from '#core/inventory';
 import type { Database } from '../openStore.ts';
 import { decisions, evidence } from '../schema/index.ts';
 import { addEvent, requireOpen } from './changeJobs.ts';
@@ -74,7 +75,7 @@ export async function addEvidence(
       .where(eq(evidence.jobId, jobId));
     const seen = new Set(known.map(identity));
     const added = documents
-      .map(({ base64, ...one }) => ({ ...one, content: Buffer.from(base64, 'base64') }))
+      .flatMap(withParts)
       .map((one) => ({ ...one, digest: createHash('sha256').update(one.content).digest('hex') }))
       .filter((one) => !seen.has(identity(one)) && seen.add(identity(one)));
     const size =
@@ -103,6 +104,15 @@ export async function addEvidence(
       );
     return readEvidence(tx, jobId);
   });
+}
+
+/** As it came; behind a collected file its parts, so that each can be placed and believed by itself. */
+function withParts({ base64, ...one }: EvidenceInput) {
+  const content = Buffer.from(base64, 'base64');
+  if (one.kind !== 'file') return [{ ...one, content }];
+  return unpackCollected({ name: one.name, bytes: content }).map(({ name, bytes }) => ({
+    ...{ ...one, name, content: Buffer.from(bytes) },
+  }));
 }
 
 type Identified = Pick<EvidenceInput, 'kind' | 'name' | 'slotIds'> & { readonly digest: string };

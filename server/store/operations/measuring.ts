@@ -22,6 +22,7 @@ import type { Database } from '../openStore.ts';
 import { jobs, measurements, probeResults, tickets } from '../schema/index.ts';
 import { addEvent, printOf, requireOpen } from './changeJobs.ts';
 import { StateError, TokenError } from './errors.ts';
+import { addEvidence } from './evidence.ts';
 import { newId } from './library.ts';
 import { readJob } from './readJobs.ts';
 
@@ -40,19 +41,35 @@ const digestOf = (text: string): string => createHash('sha256').update(text).dig
 export async function makeTicket(
   db: Database,
   jobId: string,
-  { kind, power, by }: TicketInput,
+  { brings, kind, power, by }: TicketInput,
   doorUrl: string | null,
 ): Promise<MadeTicket> {
   return db.transaction(async (tx) => {
-    await printOf(tx, jobId, kind); // refuses where nothing is on record that could be measured
+    // Refuses where nothing is on record that could be measured; files come before anything is.
+    if (brings === 'result') await printOf(tx, jobId, kind);
+    else await requireOpen(tx, jobId);
     const token = newToken().replaceAll(/(.{4})(?=.)/g, '$1-');
     const expiresAt = new Date(Date.now() + TICKET_MINUTES * 60_000);
     const [row] = await tx
       .insert(tickets)
-      .values({ id: newId(), jobId, kind, power, by, digest: tokenDigest(token), expiresAt })
+
+      .values({
+        id: newId(),
+        jobId,
+        brings,
+        kind,
+        power,
+        by,
+        digest: tokenDigest(token),
+        expiresAt,
+      })
       .returning();
     if (!row) throw new Error('expected the ticket just inserted');
-    await addEvent(tx, jobId, 'measuring', `Link to the measuring page made for ${kind} (${by})`);
+    const what =
+      brings === 'files'
+        ? 'Link for a collected file made'
+        : `Link to the measuring page made for ${kind}`;
+    await addEvent(tx, jobId, 'measuring', `${what} (${by})`);
     return { ...ticketOf(row), token, link: doorUrl && `${doorUrl}/#${token}` };
   });
 }
@@ -62,11 +79,11 @@ const tokenDigest = (token: string): string =>
   digestOf(token.toLowerCase().replaceAll(/[^a-z0-9]/g, ''));
 
 function ticketOf({ createdAt, expiresAt, resultId, ...row }: typeof tickets.$inferSelect): Ticket {
-  const { id, kind, power, by } = row;
+  const { id, brings, kind, power, by } = row;
   const state =
     resultId !== null ? 'used' : expiresAt.getTime() < Date.now() ? 'expired' : 'waiting';
   const times = { createdAt: createdAt.toISOString(), expiresAt: expiresAt.toISOString() };
-  return { id, kind, power, by, ...times, state };
+  return { id, brings, kind, power, by, ...times, state };
 }
 
 /** Links of a job, the latest first. */
@@ -101,35 +118,70 @@ export async function acceptPost(
   way: ResultWay = 'sent',
 ): Promise<{ jobId: string }> {
   return db.transaction(async (tx) => {
-    const own = eq(tickets.digest, tokenDigest(token));
-    const [known] = await tx.select().from(tickets).where(own);
-    if (!known)
-      throw new TokenError(404, 'This link is not known here.', 'Ask at the bench for a new one.');
+    const known = await useTicket(tx, token, 'result', result.id);
     const { jobId, kind, power, by } = known;
-    if (known.resultId === result.id) return { jobId };
-    if (known.resultId !== null)
-      throw new TokenError(
-        409,
-        'This link has brought its result already.',
-        'Ask at the bench for a new one; each brings one result.',
-      );
-    if (known.expiresAt.getTime() < Date.now())
-      throw new TokenError(
-        410,
-        `This link is older than ${TICKET_MINUTES} minutes.`,
-        'Ask at the bench for a new one, or carry the code there.',
-      );
-    // Two posts at once: only one finds the ticket unused.
-    const taken = await tx
-      .update(tickets)
-      .set({ resultId: result.id })
-      .where(and(own, isNull(tickets.resultId)))
-      .returning({ id: tickets.id });
-    if (taken.length === 0)
-      throw new TokenError(409, 'This link has just been used.', 'Ask at the bench for a new one.');
+    if (known.isRepeated) return { jobId };
     await record(tx, jobId, { kind, power, by, way, id: result.id, result });
     return { jobId };
   });
+}
+
+/**
+ * Takes a collected file for the job its token belongs to; its parts lie beside it from then on.
+ *
+ * @param content - the file, known to be one
+ * @throws TokenError when the token is unknown, expired or used
+ */
+export async function acceptCollected(
+  db: Database,
+  token: string,
+  content: Buffer,
+): Promise<{ jobId: string }> {
+  return db.transaction(async (tx) => {
+    const digest = createHash('sha256').update(content).digest('hex');
+    const { jobId, by, isRepeated } = await useTicket(tx, token, 'files', digest);
+    if (!isRepeated)
+      await addEvidence(tx, jobId, [
+        {
+          ...{ kind: 'file', name: 'collected.json', slotIds: [], by },
+          base64: content.toString('base64'),
+        },
+      ]);
+    return { jobId };
+  });
+}
+
+/**
+ * Uses a ticket for what was brought. It is good for one; the same sent again is taken for said, since
+ * its answer may have been lost on the way.
+ */
+async function useTicket(db: Database, token: string, brings: Ticket['brings'], broughtId: string) {
+  const own = and(eq(tickets.digest, tokenDigest(token)), eq(tickets.brings, brings));
+  const [known] = await db.select().from(tickets).where(own);
+  if (!known)
+    throw new TokenError(404, 'This link is not known here.', 'Ask at the bench for a new one.');
+  if (known.resultId === broughtId) return { ...known, isRepeated: true };
+  if (known.resultId !== null)
+    throw new TokenError(
+      409,
+      `This link has brought its ${brings === 'files' ? 'file' : 'result'} already.`,
+      'Ask at the bench for a new one; each brings one.',
+    );
+  if (known.expiresAt.getTime() < Date.now())
+    throw new TokenError(
+      410,
+      `This link is older than ${TICKET_MINUTES} minutes.`,
+      'Ask at the bench for a new one, or carry what it was for there.',
+    );
+  // Two posts at once: only one finds the ticket unused.
+  const taken = await db
+    .update(tickets)
+    .set({ resultId: broughtId })
+    .where(and(own, isNull(tickets.resultId)))
+    .returning({ id: tickets.id });
+  if (taken.length === 0)
+    throw new TokenError(409, 'This link has just been used.', 'Ask at the bench for a new one.');
+  return { ...known, isRepeated: false };
 }
 
 /** Records a result brought by hand. */
@@ -174,7 +226,7 @@ export async function simulateResult(
   { fault, ...input }: SimulateInput,
 ): Promise<Job> {
   const job = await readJob(db, jobId);
-  const { token } = await makeTicket(db, jobId, input, null);
+  const { token } = await makeTicket(db, jobId, { ...input, brings: 'result' }, null);
   const snapshot = snapshotOf(job, input.kind);
   const { machine } = job.machine;
   const point = operatingPoint(machine, snapshot?.placement ?? {}, snapshot?.setting ?? 'standard');

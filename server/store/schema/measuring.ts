@@ -1,5 +1,5 @@
 import { boolean, index, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core';
-import type { ResultWay } from '#contract/measuring';
+import type { ResultWay, Ticket } from '#contract/measuring';
 import type { PowerMode, ProbeEssence, ProbeResult } from '#core/proving';
 import { moment, ofJob } from './columns.ts';
 
@@ -11,6 +11,7 @@ export const tickets = pgTable(
   {
     id: text().primaryKey(),
     jobId: ofJob(),
+    brings: text().$type<Ticket['brings']>().notNull().default('result'),
     kind: side(),
     power: text().$type<PowerMode>().notNull(),
     by: text().notNull(),

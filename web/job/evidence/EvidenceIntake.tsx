@@ -5,15 +5,21 @@ import { Button } from '../../ui/Button.tsx';
 import { Field, TextField } from '../../ui/Field.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { TooLarge } from '../intake/MachineFromFiles.tsx';
+import { CollectingHelp } from './CollectingHelp.tsx';
 import type { EvidenceState } from './useEvidence.ts';
 
+interface EvidenceIntakeProps {
+  readonly evidence: EvidenceState;
+  readonly jobId: string;
+}
+
 /** Files by dropping or choosing; a firmware screen by typing. */
-export function EvidenceIntake({ evidence }: { readonly evidence: EvidenceState }) {
+export function EvidenceIntake({ evidence, jobId }: EvidenceIntakeProps) {
   return (
     <div className="mb-3 grid gap-3">
       <FileDrop
         label="Files from the machine"
-        hint="Drop them here, any number: SPD images, an SMBIOS dump or listing, the system’s memory list as JSON. Which is which is found out."
+        hint="Drop them here, any number: a collected file, SPD images, an SMBIOS dump or listing, the system’s memory list as JSON. Which is which is found out."
         onFiles={(files) => void evidence.addFiles(files)}
       >
         {evidence.isReading && (
@@ -24,6 +30,7 @@ export function EvidenceIntake({ evidence }: { readonly evidence: EvidenceState 
         )}
       </FileDrop>
       {evidence.refused.length > 0 && <TooLarge names={evidence.refused} />}
+      <CollectingHelp jobId={jobId} />
       <details>
         <summary className="link min-h-6 cursor-pointer text-aside">
           Type a firmware screen, or sign as someone else

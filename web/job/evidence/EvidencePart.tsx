@@ -12,6 +12,7 @@ import type { EvidenceState } from './useEvidence.ts';
 
 interface EvidencePartProps {
   readonly evidence: EvidenceState;
+  readonly jobId: string;
   readonly isClosed: boolean;
 }
 
@@ -19,7 +20,7 @@ interface EvidencePartProps {
  * All that was read, typed and seen, kept as it came: a line a slot with its sources behind it, and
  * the documents folded away unless one of them could not be read.
  */
-export function EvidencePart({ evidence, isClosed }: EvidencePartProps) {
+export function EvidencePart({ evidence, jobId, isClosed }: EvidencePartProps) {
   const { documents, failure, saveStates } = evidence;
   const { data: makers = [] } = api.useMakersQuery();
   return (
@@ -35,7 +36,7 @@ export function EvidencePart({ evidence, isClosed }: EvidencePartProps) {
             <>
               <SlotTable evidence={evidence} makers={makers} isClosed={isClosed} />
               <Strays evidence={evidence} />
-              <Documents evidence={evidence} makers={makers} isClosed={isClosed} />
+              <Documents evidence={evidence} jobId={jobId} makers={makers} isClosed={isClosed} />
             </>
           )}
           {documents.length === 0 && (
@@ -52,6 +53,7 @@ export function EvidencePart({ evidence, isClosed }: EvidencePartProps) {
 /** The documents themselves, and the way to add more. */
 function Documents({
   evidence,
+  jobId,
   makers,
   isClosed,
 }: EvidencePartProps & { readonly makers: readonly MakerRecord[] }) {
@@ -73,7 +75,7 @@ function Documents({
           {!isClosed && '; add files or a firmware screen'}
         </span>
       </summary>
-      {!isClosed && <EvidenceIntake evidence={evidence} />}
+      {!isClosed && <EvidenceIntake evidence={evidence} jobId={jobId} />}
       <ul aria-label="Documents" className="grid border-t border-line">
         {documents.map((one) => (
           <DocumentLine

@@ -1,30 +1,18 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { jobMachine } from '#contract/jobProof';
-import type { EvidenceInput, EvidenceRecord } from '#contract/evidence';
+import type { EvidenceInput } from '#contract/evidence';
 import type { Job } from '#contract/records';
 import type { SlotId } from '#core/machine';
 import { reconcile } from '#core/reconciling';
-import type { ClaimField, DocumentKind, ReadDocument } from '#core/reconciling';
+import type { ClaimField, DocumentKind } from '#core/reconciling';
 import { api } from '../../app/api.ts';
-import type { ApiFailure } from '../../app/api.ts';
-import { selectOnline } from '../../app/connectionSlice.ts';
-import { useAppDispatch, useAppSelector } from '../../app/store.ts';
-import { base64FromText, bytesFromBase64 } from '../../ui/base64.ts';
+import { base64FromText } from '../../ui/base64.ts';
 import { useSave } from '../../ui/useSave.ts';
 import { signature, useTechnician } from '../../ui/useTechnician.ts';
 import { documentsFromFiles } from './documentsFromFiles.ts';
-import { readDocumentAside } from '../../workers/readDocuments.ts';
+import { useReadDocuments } from './useReadDocuments.ts';
 
-/** A stored document with what its reader found; absent while it is read. */
-export interface ShownDocument {
-  readonly record: EvidenceRecord;
-  readonly read: ReadDocument | undefined;
-}
-
-const sameSlots = (read: ReadDocument, record: EvidenceRecord): ReadDocument => ({
-  ...read,
-  evidence: { ...read.evidence, slotIds: record.slotIds.map((slotId) => slotId ?? undefined) },
-});
+export type { ShownDocument } from './useReadDocuments.ts';
 
 /** All evidence of a job: read in a worker, reconciled here, added to and decided upon. */
 export function useEvidence(job: Job) {
@@ -111,60 +99,3 @@ export function useEvidence(job: Job) {
 }
 
 export type EvidenceState = ReturnType<typeof useEvidence>;
-
-/** Asks for the bytes of one document, which never change. */
-function useContents(jobId: string) {
-  const dispatch = useAppDispatch();
-  return useCallback(
-    async (evidenceId: string): Promise<{ bytes?: Uint8Array; failure?: ApiFailure }> => {
-      const { data, error } = await dispatch(
-        api.endpoints.evidenceContent.initiate({ id: jobId, evidenceId }, { subscribe: false }),
-      );
-      return data ? { bytes: bytesFromBase64(data.base64) } : { failure: error as ApiFailure };
-    },
-    [dispatch, jobId],
-  );
-}
-
-/** Fetches and reads each document once, in a worker; its content never changes. */
-function useReadDocuments(jobId: string, records: readonly EvidenceRecord[] | undefined) {
-  const fetchContent = useContents(jobId);
-  const online = useAppSelector(selectOnline);
-  const [read, setRead] = useState<ReadonlyMap<string, ReadDocument>>(new Map());
-  const [failure, setFailure] = useState<ApiFailure>();
-  const [tries, setTries] = useState(0);
-  const asked = useRef(new Set<string>());
-  const arrived = useRef<[string, ReadDocument][]>([]);
-  useEffect(() => {
-    // A hundred answers come in one frame; the page is drawn once for all of them.
-    const show = () => {
-      const news = arrived.current.splice(0);
-      setRead((before) => new Map([...before, ...news]));
-    };
-    const readOne = async ({ id, kind, name }: EvidenceRecord) => {
-      const { bytes, failure: missed } = await fetchContent(id);
-      if (bytes === undefined) {
-        asked.current.delete(id);
-        setFailure(missed);
-        return;
-      }
-      const one = await readDocumentAside({ id, kind, name, bytes });
-      if (arrived.current.push([id, one]) === 1) requestAnimationFrame(show);
-    };
-    setFailure(undefined);
-    for (const record of online ? (records ?? []) : []) {
-      if (asked.current.has(record.id)) continue;
-      asked.current.add(record.id);
-      void readOne(record);
-    }
-  }, [fetchContent, records, online, tries]);
-  const documents = useMemo(
-    () =>
-      (records ?? []).map((record): ShownDocument => {
-        const own = read.get(record.id);
-        return { record, read: own && sameSlots(own, record) };
-      }),
-    [records, read],
-  );
-  return { documents, failure, fetchContent, retry: () => setTries((before) => before + 1) };
-}

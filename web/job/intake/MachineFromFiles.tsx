@@ -4,6 +4,7 @@ import type { MachinePicture, ReadDocument, Recognised } from '#core/reconciling
 import { sumGib } from '#core/units';
 import { Button } from '../../ui/Button.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
+import { CollectingHelp } from '../evidence/CollectingHelp.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import type { useIntakeFiles } from './useIntakeFiles.ts';
 
@@ -24,7 +25,7 @@ export function MachineFromFiles({ intake, ...choice }: MachineFromFilesProps) {
     <div className="grid gap-3" aria-live="polite">
       <FileDrop
         label="Files from the machine"
-        hint="Drop them here or anywhere on the page: an SMBIOS dump or listing, the system’s memory list, SPD images. They fill in the machine and its slots."
+        hint="Drop them here or anywhere on the page: a collected file, an SMBIOS dump or listing, the system’s memory list, SPD images. They fill in the machine and its slots."
         onFiles={add}
       >
         {state.type === 'reading' && (
@@ -43,6 +44,7 @@ export function MachineFromFiles({ intake, ...choice }: MachineFromFilesProps) {
           </p>
         )}
       </FileDrop>
+      {state.type === 'none' && <CollectingHelp />}
       {refused.length > 0 && <TooLarge names={refused} />}
       {state.type === 'read' && <Outcome {...state} {...choice} />}
     </div>

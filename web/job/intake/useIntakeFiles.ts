@@ -5,7 +5,7 @@ import { firmwareKey, takeIn } from '#core/reconciling';
 import type { ReadDocument, TakenIn } from '#core/reconciling';
 import { api } from '../../app/api.ts';
 import { takeCarriedFiles } from '../../ui/carriedFiles.ts';
-import { readDocumentAside } from '../../workers/readDocuments.ts';
+import { readWithPartsAside } from '../../workers/readDocuments.ts';
 
 /** Files that came with a machine, and what they say of which one it is. */
 export type IntakeFiles =
@@ -18,8 +18,8 @@ export type IntakeFiles =
       readonly taken: TakenIn<ListedMachine>;
     };
 
-const readFile = async (file: File, at: number): Promise<ReadDocument> =>
-  readDocumentAside({
+const readFile = async (file: File, at: number): Promise<readonly ReadDocument[]> =>
+  readWithPartsAside({
     ...{ id: `new-${at}`, kind: 'file', name: file.name },
     bytes: new Uint8Array(await file.arrayBuffer()),
   });
@@ -46,7 +46,7 @@ export function useIntakeFiles({ machines, isReady }: Known) {
     setReads(undefined);
     void Promise.all(all.map(readFile)).then((done) => {
       // Files dropped meanwhile are read together with these.
-      if (mine === turn.current) setReads(done);
+      if (mine === turn.current) setReads(done.flat());
     });
   }, []);
   const add = useCallback(

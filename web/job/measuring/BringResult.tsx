@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { TicketInput } from '#contract/measuring';
+import type { SittingInput } from '#contract/measuring';
 import { explainCarryFault, probeText } from '#core/explaining';
 import { readCarryCode } from '#core/proving';
 import { api } from '../../app/api.ts';
@@ -12,7 +12,7 @@ import { useSave } from '../../ui/useSave.ts';
 
 interface BringResultProps {
   readonly jobId: string;
-  readonly common: TicketInput;
+  readonly common: SittingInput;
 }
 
 /** A result carried by hand: the code typed or scanned, or the file the page saved. */

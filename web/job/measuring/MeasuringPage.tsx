@@ -32,7 +32,10 @@ export function MeasuringPage({ job, kind }: MeasuringPageProps) {
   return (
     <div className="grid gap-3">
       <div className="flex flex-wrap items-end gap-3">
-        <Button look="main" onClick={() => void making.save({ id: job.id, body: common })}>
+        <Button
+          look="main"
+          onClick={() => void making.save({ id: job.id, body: { ...common, brings: 'result' } })}
+        >
           {made ? 'Another link' : 'Measure with the page'}
         </Button>
         <div className="w-56">

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { SIMULATED_FAULTS } from '#contract/measuring';
-import type { TicketInput } from '#contract/measuring';
+import type { SittingInput } from '#contract/measuring';
 import type { Job } from '#contract/records';
 import { api } from '../../app/api.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -18,7 +18,7 @@ const FAULT_WORDS: Readonly<Record<Fault, string>> = {
 
 interface SimulatedMachineProps {
   readonly job: Job;
-  readonly common: TicketInput;
+  readonly common: SittingInput;
 }
 
 /** In the made-up world: a machine that sends a result through the very door a real one would. */

@@ -1,0 +1,1 @@
+ALTER TABLE "tickets" ADD COLUMN "brings" text DEFAULT 'result' NOT NULL;
