@@ -106,4 +106,4 @@ export {
   ledgerStanding,
   refitBands,
 } from './ledger.ts';
-export { explainSystemOffer, peakText } from './systems.ts';
+export { explainSystemOffer, factText, peakText } from './systems.ts';

@@ -52,12 +52,12 @@ export function systemOffer(
       ? undefined
       : { type: 'os-limit', range, ...source(visible) };
   }
+  if (missing <= OWN_SHARE || missing > MOST_CARVED) return undefined;
   const range = graphics
     ? rangeOf(down(graphics.value), up(graphics.value))
     : rangeOf(Math.max(0, down(missing - OWN_SHARE)), up(missing));
   // What graphics says it has and the system does not miss is memory of its own.
-  const isShared = missing > OWN_SHARE && missing <= MOST_CARVED && range.low <= missing;
-  if (!isShared || within(graphicsCarveOut, range)) return undefined;
+  if (range.low > missing || within(graphicsCarveOut, range)) return undefined;
   return { type: 'carve-out', range, installed, ...source(visible) };
 }
 

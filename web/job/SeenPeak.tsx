@@ -40,9 +40,9 @@ export function SeenPeak({ jobId, form, isClosed }: SeenPeakProps) {
         </span>
       </p>
       {isTaken ? (
-        <span className="text-aside text-muted">taken over</span>
+        <span className="text-aside text-muted">in use below</span>
       ) : (
-        !isClosed && <Button onClick={take}>Take it over</Button>
+        !isClosed && <Button onClick={take}>Use it</Button>
       )}
     </div>
   );

@@ -18,10 +18,9 @@ export function CommandLine({ label, text }: CommandLineProps) {
   // A page without a secure address has no clipboard; the text can be marked by hand.
   const copy = () => navigator.clipboard?.writeText(text).then(() => setCopied(true));
   return (
-    <div className="flex items-start gap-2">
+    <div className="flex items-stretch gap-2">
       <code
         aria-label={label}
-        tabIndex={0}
         className="figure min-w-0 grow rounded-md border border-line bg-sheet px-3 py-2 text-aside break-all select-all"
       >
         {text}

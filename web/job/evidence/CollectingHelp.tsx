@@ -22,6 +22,7 @@ export function CollectingHelp({ jobId }: { readonly jobId?: string }) {
         No files yet? Have the machine collect them
       </summary>
       <Tabs.Root defaultValue="cim" className="mt-2 grid gap-3">
+        <p>What does its shell know?</p>
         <Tabs.List aria-label="What its shell knows" className="flex flex-wrap gap-1">
           {COLLECTING_WAYS.map(({ shell, title }) => (
             <Tabs.Trigger
@@ -49,10 +50,7 @@ function Way({ way: { script, run, line } }: { readonly way: CollectingWay }) {
     <>
       <div className="grid gap-1">
         <p>
-          <a
-            className="link inline-flex min-h-10 items-center font-bold"
-            href={`/measure/${script}`}
-          >
+          <a className="link font-bold" href={`/measure/${script}`}>
             Save {script}
           </a>{' '}
           to a stick, run it on the machine, and drop collected.json here. It shows what will be in
@@ -110,7 +108,11 @@ function Sending({ jobId, way }: { readonly jobId: string; readonly way: Collect
               title="Other machines cannot reach this bench"
               why="The measuring door is shut, as it is until the owner opens it."
             >
-              Open it under <Link to="/shop">Shop</Link>, or carry the script on a USB stick.
+              Open it under{' '}
+              <Link className="link" to="/shop">
+                Shop
+              </Link>
+              , or carry the script on a USB stick.
             </Notice>
           )}
           <div>

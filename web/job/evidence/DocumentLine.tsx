@@ -9,6 +9,7 @@ import type { MakerRecord } from '#contract/evidence';
 import { Button } from '../../ui/Button.tsx';
 import { download } from '../../ui/download.ts';
 import { Mark } from '../../ui/Mark.tsx';
+import { CollectedFacts } from './CollectedFacts.tsx';
 import { ImageFacts } from './ImageFacts.tsx';
 import type { EvidenceState, ShownDocument } from './useEvidence.ts';
 
@@ -70,12 +71,15 @@ export function DocumentLine({
           <span className="figure break-all">{record.name}</span>
           <span className="text-muted">
             {named}
-            {kind !== undefined && kind !== 'eyes' && ` · ${count(filled, 'module')}`}
+            {read?.collected
+              ? ` · ${count(read.collected.parts.length, 'part')}, ${count(read.collected.facts.length, 'figure')}`
+              : kind !== undefined && kind !== 'eyes' && ` · ${count(filled, 'module')}`}
           </span>
           <span className="ml-auto text-muted">
             {findings.length > 0 ? count(findings.length, 'finding') : 'no findings'} · {record.by}
           </span>
         </summary>
+        {read?.collected && <CollectedFacts collected={read.collected} />}
         {read?.evidence.images?.map((image) => (
           <ImageFacts key={image.offset} image={image} makers={makers} />
         ))}

@@ -59,7 +59,11 @@ export function PageLink({ jobId, made, onDone }: PageLinkProps) {
             title="Other machines cannot reach this bench"
             why="The measuring door is shut, as it is until the owner opens it."
           >
-            Open it under <Link to="/shop">Shop</Link>, or carry the page on a USB stick.
+            Open it under{' '}
+            <Link className="link" to="/shop">
+              Shop
+            </Link>
+            , or carry the page on a USB stick.
           </Notice>
         )}
         <p role="status" className="text-muted">
