@@ -10,11 +10,13 @@ import type { Overlay } from './Shell.tsx';
 
 interface OverlaysProps {
   readonly overlay: NonNullable<Overlay>;
+  /** What to look for at once. */
+  readonly words: string;
   readonly onClose: () => void;
 }
 
 /** The command palette and the list of keys. Loaded when first asked for. */
-export default function Overlays({ overlay, onClose }: OverlaysProps) {
+export default function Overlays({ overlay, words, onClose }: OverlaysProps) {
   // Taken once, before the dialog mutes the page's own keys.
   const [shortcuts] = useState(activeShortcuts);
   const title = overlay === 'palette' ? 'Find anything' : 'Keys that work here';
@@ -28,7 +30,7 @@ export default function Overlays({ overlay, onClose }: OverlaysProps) {
         >
           <Dialog.Title className="mb-3 font-bold">{title}</Dialog.Title>
           {overlay === 'palette' ? (
-            <Palette shortcuts={shortcuts} onClose={onClose} />
+            <Palette words={words} shortcuts={shortcuts} onClose={onClose} />
           ) : (
             <dl className="grid grid-cols-[auto_1fr] items-center gap-x-4 gap-y-2">
               {[...shortcuts, ...BOARD_KEYS].map(({ keys, does }) => (
@@ -55,14 +57,16 @@ const BOARD_KEYS = [
 ];
 
 function Palette({
+  words: begun,
   shortcuts,
   onClose,
 }: {
+  words: string;
   shortcuts: ReturnType<typeof activeShortcuts>;
   onClose: () => void;
 }) {
   const navigate = useNavigate();
-  const [typed, setTyped] = useState('');
+  const [typed, setTyped] = useState(begun);
   const newest = api.useJobsQuery({ limit: 200 });
   // Beyond those that are here already, jobs are searched where they are.
   const words = useDeferredValue(typed.trim().slice(0, 200));

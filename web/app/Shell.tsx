@@ -1,11 +1,20 @@
 import { Suspense, lazy, useEffect, useState, useSyncExternalStore } from 'react';
-import { Link, NavLink, Outlet, ScrollRestoration, useLocation, useNavigation } from 'react-router';
+import {
+  Link,
+  NavLink,
+  Outlet,
+  ScrollRestoration,
+  useLocation,
+  useNavigate,
+  useNavigation,
+} from 'react-router';
 import { Kbd } from '../ui/Kbd.tsx';
 import { api } from './api.ts';
 import { selectOnline } from './connectionSlice.ts';
 import { useShortcuts } from './keys.ts';
 import { PAGE_GROUPS, groupOf } from './pages.ts';
 import { useAppSelector } from './store.ts';
+import { useScanner } from './useScanner.ts';
 import { currentTheme, onTheme, toggleTheme } from './theme.ts';
 
 const Overlays = lazy(() => import('./Overlays.tsx'));
@@ -16,6 +25,9 @@ export type Overlay = 'palette' | 'keys' | undefined;
 /** The frame of every page: ink bar, offline notice, page, overlays. */
 export function Shell() {
   const [overlay, setOverlay] = useState<Overlay>();
+  /** What a scanner typed, to be looked for. */
+  const [words, setWords] = useState('');
+  const navigate = useNavigate();
   const theme = useSyncExternalStore(onTheme, currentTheme);
   const { pathname } = useLocation();
   const isNavigating = useNavigation().state === 'loading';
@@ -23,6 +35,15 @@ export function Shell() {
     { keys: 'Ctrl K', does: 'Find anything', run: () => setOverlay('palette') },
     { keys: '?', does: 'List the keys', run: () => setOverlay('keys') },
   ]);
+  useScanner((scanned) => {
+    if (scanned.type === 'job') return void navigate(scanned.path);
+    setWords(scanned.words);
+    setOverlay('palette');
+  });
+  const close = () => {
+    setOverlay(undefined);
+    setWords('');
+  };
   return (
     <div className="flex min-h-screen flex-col">
       <header className="no-print flex min-h-12 items-stretch gap-x-6 bg-bar px-5 text-bar-text max-sm:flex-wrap max-sm:px-3">
@@ -62,7 +83,7 @@ export function Shell() {
       </div>
       <ScrollRestoration />
       <Suspense>
-        {overlay && <Overlays overlay={overlay} onClose={() => setOverlay(undefined)} />}
+        {overlay && <Overlays key={words} overlay={overlay} words={words} onClose={close} />}
       </Suspense>
     </div>
   );

@@ -15,7 +15,8 @@ export function activeShortcuts(): Shortcut[] {
   return [...active].flatMap(({ current }) => [...current]);
 }
 
-const isTyping = (target: EventTarget | null): boolean =>
+/** Whether keys go into a field. */
+export const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
   (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
 
@@ -26,6 +27,22 @@ function matches({ keys }: Shortcut, event: KeyboardEvent): boolean {
   if ((event.ctrlKey || event.metaKey) !== withControl || event.altKey) return false;
   if (withControl && event.shiftKey !== parts.includes('Shift')) return false;
   return (event.key === ' ' ? 'space' : event.key.toLowerCase()) === key;
+}
+
+let pressed = 0;
+
+/** Told of every sign that is typed outside a field, and of the end of a scanned code. */
+export const notePressed = (): void => void pressed++;
+
+/** A scanner’s next key comes sooner than this, ms. */
+const SCANNER_MS = 60;
+
+/** A letter alone waits a blink: it may be the first of a code that a scanner types. */
+function runUnlessScanned(run: () => void): void {
+  const before = pressed;
+  setTimeout(() => {
+    if (pressed === before) run();
+  }, SCANNER_MS);
 }
 
 /** Makes shortcuts work while the component is shown. The later component wins. */
@@ -41,7 +58,8 @@ export function useShortcuts(shortcuts: readonly Shortcut[]): void {
       const shortcut = latest.current.find((one) => matches(one, event));
       if (!shortcut || (isTyping(event.target) && !shortcut.keys.startsWith('Ctrl K'))) return;
       event.preventDefault();
-      shortcut.run();
+      if (event.key.length === 1 && !shortcut.keys.includes(' ')) runUnlessScanned(shortcut.run);
+      else shortcut.run();
     };
     document.addEventListener('keydown', listen);
     return () => {
