@@ -1,5 +1,5 @@
-import { writeCim, writeSmbios, writeSpd } from '#core/inventory';
-import type { SmbiosStyle } from '#core/inventory';
+import { writeCim, writeCollected, writeSmbios, writeSpd } from '#core/inventory';
+import type { Collected, CollectedFact, SmbiosStyle } from '#core/inventory';
 import type { Machine, Placement } from '#core/machine';
 import type { MemoryModule } from '#core/memory';
 import type { DocumentKind } from '#core/reconciling';
@@ -34,6 +34,40 @@ export const systemList = (
   ...{ kind: 'file', name: 'physical-memory.json', slotIds: [] },
   content: utf8(writeCim(machine, placement, rate)),
 });
+
+/** Figures of a running system: GiB it may use, the most seen in use, and what it pages to. */
+interface Running {
+  readonly visible: number;
+  readonly peak: number;
+  /** MiB brought back from the drive while it was watched. */
+  readonly pagedIn: number;
+  readonly power: string;
+}
+
+/** What the collecting script would write on a machine watched for ten minutes. */
+export function collected(
+  shell: Collected['shell'],
+  parts: Collected['parts'],
+  { visible, peak, pagedIn, power }: Running,
+): DemoDocument {
+  const kib = (gib: number) => String(Math.round(gib * 2 ** 20));
+  const facts: CollectedFact[] = [
+    { name: 'memory-visible', value: kib(visible), from: 'CIM_OperatingSystem' },
+    { name: 'memory-peak', value: kib(peak), from: 'CIM_OperatingSystem' },
+    { name: 'watched-for', value: '600', from: 'clock' },
+    { name: 'paged-in', value: String(pagedIn * 1024), from: 'page file usage' },
+    { name: 'system-bits', value: '64', from: 'Environment' },
+    { name: 'drive-kind', value: 'solid state', from: 'Get-PhysicalDisk' },
+    { name: 'power-source', value: power, from: 'CIM_Battery' },
+  ];
+  const notRead = [{ what: 'images of the modules', why: 'this system shows none' }];
+  return {
+    ...{ kind: 'file', name: 'collected.json', slotIds: [] },
+    content: utf8(
+      writeCollected({ shell, collectedAt: '2026-11-20T08:15:00Z', parts, facts, notRead }),
+    ),
+  };
+}
 
 /** The EEPROM of a module, as a binary image. */
 export function spd(name: string, module: MemoryModule, serial: string): DemoDocument {

@@ -1,4 +1,4 @@
-import { dump, spd, spdFile, sticker, systemList } from './documents.ts';
+import { collected, dump, spd, spdFile, sticker, systemList } from './documents.ts';
 import { agreed, bandwidth, needOf, nightTest, standard, timed } from './job.ts';
 import type { DemoJob } from './job.ts';
 import { MACHINES } from './machines.ts';
@@ -117,7 +117,18 @@ export const EARLY_JOBS: readonly DemoJob[] = [
     daysAgo: 1,
     need: needOf([['Numeric models', 18, 22.2]], { peak: { gib: 15.1, paging: true } }),
     configurations: { 'as-found': standard({}) },
-    evidence: [dump('ebb.dmp', MACHINES.tideLaptop, {}, { configuredRate: 6400 })],
+    evidence: [
+      collected(
+        'cim',
+        [
+          {
+            ...{ kind: 'smbios-table', from: 'root/wmi' },
+            bytes: dump('', MACHINES.tideLaptop, {}, { configuredRate: 6400 }).content,
+          },
+        ],
+        { visible: 15.6, peak: 15.1, pagedIn: 900, power: 'mains' },
+      ),
+    ],
     measurements: [bandwidth('as-found', [68, 71.3, 71.8, 71.1])],
   },
   {
@@ -193,7 +204,18 @@ export const EARLY_JOBS: readonly DemoJob[] = [
       planned: standard({ so1: choirNew, so2: choirNew }),
       'as-fitted': standard({ so1: choirNew, so2: choirNew }),
     },
-    evidence: [systemList(MACHINES.choirLaptop, { so1: choirOld }, 2400)],
+    evidence: [
+      collected(
+        'cim',
+        [
+          {
+            ...{ kind: 'memory-instances', from: 'CIM_PhysicalMemory' },
+            bytes: systemList(MACHINES.choirLaptop, { so1: choirOld }, 2400).content,
+          },
+        ],
+        { visible: 7.8, peak: 7.6, pagedIn: 400, power: 'mains' },
+      ),
+    ],
     measurements: [
       bandwidth('as-found', [13.1, 14.6, 14.8, 14.7]),
       bandwidth('as-fitted', [28.4, 32.3, 32.6, 32.1]),

@@ -3,6 +3,7 @@ import { nanoid } from 'nanoid';
 import { queryForJob } from '#contract/jobPlan';
 import { snapshotOf } from '#contract/jobProof';
 import { pointText } from '#core/explaining';
+import { unpackCollected } from '#core/inventory';
 import { operatingPoint } from '#core/operating-point';
 import { workingSet } from '#core/need';
 import { assess, recogniseUnits } from '#core/planning';
@@ -86,7 +87,13 @@ async function seedJob(db: Database, job: DemoJob, machineId: string, now: Date)
     ...{ openedAt, changedAt: openedAt },
   });
   await event('opened', `Opened for ${job.customer.name}: ${machine.name}`, openedAt);
-  for (const one of job.evidence ?? []) {
+  // As it is stored when it is dropped: a collected file with its parts behind it.
+  const documents = (job.evidence ?? []).flatMap((one) =>
+    unpackCollected({ name: one.name, bytes: one.content }).map(({ name, bytes }) => ({
+      ...{ ...one, name, content: bytes },
+    })),
+  );
+  for (const one of documents) {
     const addedAt = new Date(next().getTime());
     await db.insert(evidence).values({
       ...{ id: nanoid(12), jobId: id, ...one, addedAt },

@@ -94,7 +94,9 @@ test('a line pasted into the machine’s shell fetches the script, and its file 
     env: { ...process.env, COLLECT_ROOT: system('Skerry B4') },
   });
   expect(await new Promise((settle) => child.on('close', settle))).toBe(0);
-  await expect(page.getByText('The evidence gives 8 GB in A1.')).toBeVisible();
+  await expect(
+    page.getByText('The evidence describes A1 more closely than the board does.'),
+  ).toBeVisible();
   await sources(page).click();
   await expect(page.getByRole('list', { name: 'Documents' })).toContainText('collected.json');
 });
