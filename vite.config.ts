@@ -26,6 +26,9 @@ export default defineConfig(({ isSsrBuild }) => ({
     host: '127.0.0.1',
     port: apiPort + 1,
     strictPort: true,
-    proxy: { '/api': `http://127.0.0.1:${apiPort}` },
+    proxy: {
+      '/api': `http://127.0.0.1:${apiPort}`,
+      '/measure': `http://127.0.0.1:${apiPort}`,
+    },
   },
 }));

@@ -6,20 +6,28 @@ import { Kbd } from '../ui/Kbd.tsx';
 import { api } from './api.ts';
 import { activeShortcuts } from './keys.ts';
 import { BEGINNINGS, PAGE_GROUPS } from './pages.ts';
+import { ScanCode } from './ScanCode.tsx';
+import type { Scanned } from './scanned.ts';
 import type { Overlay } from './Shell.tsx';
 
 interface OverlaysProps {
   readonly overlay: NonNullable<Overlay>;
   /** What to look for at once. */
   readonly words: string;
+  readonly onScanned: (scanned: Scanned) => void;
   readonly onClose: () => void;
 }
 
+const TITLES = {
+  palette: 'Find anything',
+  keys: 'Keys that work here',
+  scan: 'Scan a code',
+} as const;
+
 /** The command palette and the list of keys. Loaded when first asked for. */
-export default function Overlays({ overlay, words, onClose }: OverlaysProps) {
+export default function Overlays({ overlay, words, onScanned, onClose }: OverlaysProps) {
   // Taken once, before the dialog mutes the page's own keys.
   const [shortcuts] = useState(activeShortcuts);
-  const title = overlay === 'palette' ? 'Find anything' : 'Keys that work here';
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
@@ -28,10 +36,12 @@ export default function Overlays({ overlay, words, onClose }: OverlaysProps) {
           aria-describedby={undefined}
           className="fixed top-20 left-1/2 w-[min(40rem,92vw)] -translate-x-1/2 rounded-lg border border-edge bg-sheet p-4 text-ink"
         >
-          <Dialog.Title className="mb-3 font-bold">{title}</Dialog.Title>
-          {overlay === 'palette' ? (
+          <Dialog.Title className="mb-3 font-bold">{TITLES[overlay]}</Dialog.Title>
+          {overlay === 'scan' && <ScanCode onScanned={onScanned} />}
+          {overlay === 'palette' && (
             <Palette words={words} shortcuts={shortcuts} onClose={onClose} />
-          ) : (
+          )}
+          {overlay === 'keys' && (
             <dl className="grid grid-cols-[auto_1fr] items-center gap-x-4 gap-y-2">
               {[...shortcuts, ...BOARD_KEYS].map(({ keys, does }) => (
                 <div key={keys + does} className="contents">

@@ -14,13 +14,14 @@ import { selectOnline } from './connectionSlice.ts';
 import { useShortcuts } from './keys.ts';
 import { PAGE_GROUPS, groupOf } from './pages.ts';
 import { useAppSelector } from './store.ts';
+import type { Scanned } from './scanned.ts';
 import { useScanner } from './useScanner.ts';
 import { currentTheme, onTheme, toggleTheme } from './theme.ts';
 
 const Overlays = lazy(() => import('./Overlays.tsx'));
 
 /** Which overlay is open. */
-export type Overlay = 'palette' | 'keys' | undefined;
+export type Overlay = 'palette' | 'keys' | 'scan' | undefined;
 
 /** The frame of every page: ink bar, offline notice, page, overlays. */
 export function Shell() {
@@ -33,13 +34,18 @@ export function Shell() {
   const isNavigating = useNavigation().state === 'loading';
   useShortcuts([
     { keys: 'Ctrl K', does: 'Find anything', run: () => setOverlay('palette') },
+    { keys: 'Ctrl B', does: 'Scan a code', run: () => setOverlay('scan') },
     { keys: '?', does: 'List the keys', run: () => setOverlay('keys') },
   ]);
-  useScanner((scanned) => {
-    if (scanned.type === 'job') return void navigate(scanned.path);
+  const open = (scanned: Scanned) => {
+    if (scanned.type === 'job') {
+      setOverlay(undefined);
+      return void navigate(scanned.path);
+    }
     setWords(scanned.words);
     setOverlay('palette');
-  });
+  };
+  useScanner(open);
   const close = () => {
     setOverlay(undefined);
     setWords('');
@@ -60,6 +66,9 @@ export function Shell() {
             <span className="max-[1180px]:hidden">
               anything <Kbd keys="Ctrl K" onBar />
             </span>
+          </button>
+          <button type="button" className="min-h-10" onClick={() => setOverlay('scan')}>
+            Scan
           </button>
           <button
             type="button"
@@ -83,7 +92,9 @@ export function Shell() {
       </div>
       <ScrollRestoration />
       <Suspense>
-        {overlay && <Overlays key={words} overlay={overlay} words={words} onClose={close} />}
+        {overlay && (
+          <Overlays key={words} overlay={overlay} words={words} onScanned={open} onClose={close} />
+        )}
       </Suspense>
     </div>
   );

@@ -36,9 +36,13 @@ export function meaningOf(keys: readonly ScannedKey[]): Scanned {
   const pressed = keys
     .map(({ key, code, shift }) => PRINTED[code]?.[shift ? 1 : 0] ?? key)
     .join('');
-  for (const text of [shown, pressed]) {
-    const [, path] = /^https?:\/\/[^/]+(\/jobs\/[\w-]{6,40}(?:\/[a-z-]+)?)\/?$/i.exec(text) ?? [];
-    if (path !== undefined) return { type: 'job', path };
-  }
-  return { type: 'words', words: shown.trim() };
+  const byPlace = meaningOfText(pressed);
+  return byPlace.type === 'job' ? byPlace : meaningOfText(shown);
+}
+
+/** The meaning of a code that was read. */
+export function meaningOfText(text: string): Scanned {
+  const [, path] =
+    /^https?:\/\/[^/]+(\/jobs\/[\w-]{6,40}(?:\/[a-z-]+)?)\/?$/i.exec(text.trim()) ?? [];
+  return path === undefined ? { type: 'words', words: text.trim() } : { type: 'job', path };
 }

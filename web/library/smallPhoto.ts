@@ -1,5 +1,7 @@
 import { PHOTO_LIMIT } from '#contract/bench';
 import { base64FromBytes } from '../ui/base64.ts';
+import { readPicture } from '../ui/readPicture.ts';
+import type { NoPicture } from '../ui/readPicture.ts';
 
 /** Wide enough to find a screw on. */
 const WIDEST = 1400;
@@ -10,19 +12,9 @@ const WIDEST = 1400;
  *
  * @returns base64, or what is wrong and what would mend it
  */
-export async function smallPhoto(
-  file: Blob,
-): Promise<{ base64: string } | { title: string; why: string; mend: string }> {
-  let bitmap: ImageBitmap;
-  try {
-    bitmap = await createImageBitmap(file);
-  } catch {
-    return {
-      title: 'This is not a picture the browser can read',
-      why: 'It may be another kind of file, damaged, or a camera’s raw format.',
-      mend: 'Take a JPEG or PNG.',
-    };
-  }
+export async function smallPhoto(file: Blob): Promise<{ base64: string } | NoPicture> {
+  const bitmap = await readPicture(file);
+  if ('title' in bitmap) return bitmap;
   const scale = Math.min(1, WIDEST / Math.max(bitmap.width, bitmap.height));
   const canvas = document.createElement('canvas');
   canvas.width = Math.round(bitmap.width * scale);

@@ -1,6 +1,8 @@
 interface FilePickProps {
   readonly label: string;
   readonly accept: string;
+  /** On a telephone the camera is opened at once. */
+  readonly capture?: 'environment';
   readonly onFile: (file: File) => void;
 }
 
@@ -8,13 +10,14 @@ interface FilePickProps {
 export const TABLES = '.csv,.tsv,.txt,text/csv,text/plain';
 
 /** Chooses one file. The same file can be chosen again: it may have been mended meanwhile. */
-export function FilePick({ label, accept, onFile }: FilePickProps) {
+export function FilePick({ label, accept, capture, onFile }: FilePickProps) {
   return (
     <label className="link inline-flex min-h-10 cursor-pointer items-center font-bold focus-within:rounded focus-within:outline-3 focus-within:outline-copper">
       {label}
       <input
         type="file"
         accept={accept}
+        {...(capture ? { capture } : {})}
         className="sr-only"
         onChange={({ target }) => {
           const [file] = target.files ?? [];
