@@ -1,12 +1,13 @@
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
+import { photoReading } from './scripts/photoReading.ts';
 
 const apiPort = Number(process.env.TEMBRIX_PORT ?? 4870);
 
 export default defineConfig(({ isSsrBuild }) => ({
   root: isSsrBuild ? '.' : 'web',
-  plugins: isSsrBuild ? [] : [react(), tailwindcss()],
+  plugins: isSsrBuild ? [] : [react(), tailwindcss(), photoReading()],
   // The server swaps this word for a fresh nonce in every page it sends.
   html: { cspNonce: 'TEMBRIX_CSP_NONCE' },
   build: isSsrBuild

@@ -8,6 +8,7 @@ import { EXAMPLE_LABEL, readLabel } from '#core/memory';
 import type { MemoryModule } from '#core/memory';
 import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
+import { LabelPhoto } from './LabelPhoto.tsx';
 import { LabelReport } from './LabelReport.tsx';
 import type { PlacementBoard } from './usePlacementBoard.ts';
 
@@ -51,6 +52,10 @@ export function LabelEntry(props: LabelEntryProps) {
   const reading = useMemo(() => readLabel(deferred), [deferred]);
   const catalogue = api.useModulesQuery('');
   const { placement } = board.present;
+  const hints = useMemo(
+    () => ({ partNumbers: catalogue.data?.flatMap(({ module }) => module.partNumber ?? []) ?? [] }),
+    [catalogue.data],
+  );
   const errors = reading.findings.filter(({ severity }) => severity === 'error');
   const isBad = isAsked && errors.length > 0;
 
@@ -129,6 +134,13 @@ export function LabelEntry(props: LabelEntryProps) {
           <LabelReport reading={reading} />
         )}
       </div>
+      <LabelPhoto
+        hints={hints}
+        onLabel={(label) => {
+          setText(label);
+          input.current?.focus();
+        }}
+      />
     </form>
   );
 }

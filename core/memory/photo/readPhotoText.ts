@@ -1,6 +1,6 @@
 import type { MemoryModule } from '../module.ts';
 import { readLabel } from '../readLabel.ts';
-import { matchAt } from './signs.ts';
+import { folded, matchAt } from './signs.ts';
 import type { Match, SeenSign } from './signs.ts';
 import { labelWords } from './vocabulary.ts';
 
@@ -33,7 +33,7 @@ export interface PhotoHints {
 }
 
 /** Costliest change of each field, and of all three; beyond it the line is something else. */
-const MOST = { size: 0.9, organisation: 1, start: 0.8, name: 1.5, line: 2.4, part: 0.9 } as const;
+const MOST = { size: 0.9, organisation: 1, start: 0.8, name: 1.5, line: 2.4 } as const;
 /** Signs before the name that size and organisation may take. */
 const WIDEST_BEFORE = 16;
 /** Specks of dirt that may stand between two fields. */
@@ -49,6 +49,8 @@ const HINT = 0.3;
 /** Readings of a line that are checked, cheapest first. */
 const TRIED = 12;
 const WIDEST_LINE = 120;
+/** A shorter part number stands in too many words. */
+const SHORTEST_PART = 5;
 
 interface Piece {
   readonly word: string;
@@ -218,16 +220,17 @@ function partNumberIn(
   lines: readonly (readonly SeenSign[])[],
   known: readonly string[],
 ): string | undefined {
-  let best: { part: string; cost: number } | undefined;
-  for (const line of lines) {
-    const signs = signsOf(line);
-    for (const part of known)
-      for (let start = 0; part.length >= 5 && start + part.length <= signs.length + 1; start++) {
-        const match = matchAt(signs, start, part.toUpperCase(), MOST.part);
-        if (match && (!best || match.cost < best.cost)) best = { part, cost: match.cost };
-      }
-  }
-  return best?.part;
+  const texts = lines.map((line) =>
+    folded(
+      signsOf(line)
+        .map(({ sign }) => sign)
+        .join(''),
+    ),
+  );
+  return known
+    .filter((part) => part.length >= SHORTEST_PART)
+    .filter((part) => texts.some((text) => text.includes(folded(part))))
+    .sort((a, b) => b.length - a.length)[0];
 }
 
 function withPart(label: PhotoLabel, part: string): PhotoLabel {

@@ -17,6 +17,15 @@ for (const group of ALIKE)
   for (const sign of group)
     alike.set(sign, new Set([...(alike.get(sign) ?? []), ...group].filter((one) => one !== sign)));
 
+const FOLDS = ['0OQDU', '1IL|!T7J', '2Z', '8B3', '4A', '5S$', '6GC', '-_~.=', 'VY', 'XK'];
+const foldOf = new Map(
+  FOLDS.flatMap((group) => [...group].map((sign) => [sign, group[0] ?? sign])),
+);
+
+/** A text with signs that look alike made the same: enough to find a known word among thousands. */
+export const folded = (text: string): string =>
+  [...text.toUpperCase()].map((sign) => foldOf.get(sign) ?? sign).join('');
+
 /** What it costs that one sign was read as another: 0 the same, below a half alike, 1 unlike. */
 const COST = { alike: 0.35, unlike: 1, extra: 0.75, missing: 0.85 } as const;
 

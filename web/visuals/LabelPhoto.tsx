@@ -1,0 +1,177 @@
+import { useEffect, useRef, useState } from 'react';
+import type { PhotoHints, SignMark } from '#core/memory';
+import { Button } from '../ui/Button.tsx';
+import { FilePick } from '../ui/FilePick.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { readPicture } from '../ui/readPicture.ts';
+import type { NoPicture } from '../ui/readPicture.ts';
+import { readPhoto } from '../workers/readPhoto.ts';
+import type { PhotoReading } from '../workers/readPhoto.ts';
+
+interface LabelPhotoProps {
+  readonly hints: PhotoHints;
+  /** A reading was taken; it may still be corrected. */
+  readonly onLabel: (text: string) => void;
+}
+
+type State =
+  | { readonly type: 'idle' }
+  | { readonly type: 'reading' }
+  | { readonly type: 'failed'; readonly fault: NoPicture }
+  | { readonly type: 'read'; readonly reading: PhotoReading };
+
+const NO_LABEL: NoPicture = {
+  title: 'No label was found in this photo',
+  why: 'It looks for the line with size, organisation and PC name, such as 16GB 2Rx8 PC4-2400T-SE1-11.',
+  mend: 'Come closer, square on, without glare; or type the label.',
+};
+const NO_READER: NoPicture = {
+  title: 'The reader could not be fetched',
+  why: 'It comes from this bench at the first photo, about 6 MB, and the bench does not answer.',
+  mend: 'Try again when it is back; or type the label.',
+};
+
+/** A label off a photo: each reading beside its place on the photo, with what to look at twice. */
+export function LabelPhoto({ hints, onLabel }: LabelPhotoProps) {
+  const [state, setState] = useState<State>({ type: 'idle' });
+  const turn = useRef(0);
+  const take = async (file: File) => {
+    const mine = ++turn.current;
+    const show = (next: State) => {
+      // A photo chosen meanwhile counts.
+      if (mine === turn.current) setState(next);
+    };
+    show({ type: 'reading' });
+    const picture = await readPicture(file);
+    if ('title' in picture) return show({ type: 'failed', fault: picture });
+    try {
+      const reading = await readPhoto(picture, hints);
+      show(
+        reading.labels.length > 0 ? { type: 'read', reading } : { type: 'failed', fault: NO_LABEL },
+      );
+    } catch {
+      show({ type: 'failed', fault: NO_READER });
+    }
+  };
+  return (
+    <div className="mt-1" aria-live="polite">
+      {state.type === 'reading' ? (
+        <p className="flex min-h-10 items-center gap-3 text-aside text-muted">
+          Reading the photo …
+          <Button
+            look="quiet"
+            onClick={() => {
+              turn.current++;
+              setState({ type: 'idle' });
+            }}
+          >
+            cancel
+          </Button>
+        </p>
+      ) : (
+        <span className="text-aside">
+          <FilePick
+            label="Read it off a photo"
+            accept="image/*"
+            capture="environment"
+            onFile={(file) => void take(file)}
+          />
+        </span>
+      )}
+      {state.type === 'failed' && <Notice alert kind="stop" {...state.fault} />}
+      {state.type === 'read' && (
+        <ul aria-label="Labels on the photo" className="grid gap-3">
+          {state.reading.labels.map((label) => (
+            <li key={label.line} className="grid gap-1 rounded-md border border-line p-2">
+              <Crop reading={state.reading} box={label.box} />
+              <p className="flex flex-wrap items-center gap-3">
+                <Signs signs={label.signs} />
+                <Button
+                  onClick={() => {
+                    onLabel(label.text);
+                    setState({ type: 'idle' });
+                  }}
+                >
+                  Take it
+                </Button>
+              </p>
+              <Doubts signs={label.signs} />
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}
+
+type Signs = PhotoReading['labels'][number]['signs'];
+
+const LOOKS: Readonly<Record<SignMark, string>> = {
+  seen: '',
+  changed: 'border-b-2 border-dotted border-caution',
+  doubtful: 'border-b-2 border-caution bg-caution-wash',
+};
+
+function Signs({ signs }: { readonly signs: Signs }) {
+  return (
+    <span className="figure min-w-0 text-lg break-all whitespace-pre-wrap">
+      {signs.map(({ taken, mark }, at) => (
+        <span key={at} className={LOOKS[mark]}>
+          {taken}
+        </span>
+      ))}
+    </span>
+  );
+}
+
+/** What to look at twice, in words. */
+function Doubts({ signs }: { readonly signs: Signs }) {
+  const of = (mark: SignMark) => signs.filter((one) => one.mark === mark);
+  const changed = of('changed').map(({ taken, seen }) => `${seen} read as ${taken}`);
+  const doubtful = of('doubtful').map(({ taken }) => taken);
+  if (changed.length + doubtful.length === 0)
+    return <p className="text-aside text-muted">Every letter was seen as it stands.</p>;
+  return (
+    <p className="text-aside text-caution">
+      <b>Look twice:</b>{' '}
+      {[
+        ...(changed.length > 0 ? [`${changed.join(', ')}, since nothing else is a label`] : []),
+        ...(doubtful.length > 0 ? [`in doubt: ${doubtful.join(' ')}`] : []),
+      ].join('; ')}
+      .
+    </p>
+  );
+}
+
+const MARGIN = 12;
+
+/** The place on the photo a label was read from. */
+function Crop({ reading, box }: { readonly reading: PhotoReading; readonly box: Box }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [x, y] = [Math.max(0, box.x0 - MARGIN), Math.max(0, box.y0 - MARGIN)];
+  const wide = Math.min(reading.width, box.x1 + MARGIN) - x;
+  const high = Math.min(reading.height, box.y1 + MARGIN) - y;
+  useEffect(() => {
+    let isOver = false;
+    void createImageBitmap(reading.photo).then((picture) => {
+      if (!isOver)
+        canvas.current?.getContext('2d')?.drawImage(picture, x, y, wide, high, 0, 0, wide, high);
+      picture.close();
+    });
+    return () => {
+      isOver = true;
+    };
+  }, [reading, x, y, wide, high]);
+  return (
+    <canvas
+      ref={canvas}
+      width={wide}
+      height={high}
+      role="img"
+      aria-label="The label on the photo"
+      className="max-h-24 max-w-full rounded border border-line"
+    />
+  );
+}
+
+type Box = PhotoReading['labels'][number]['box'];
