@@ -6,6 +6,7 @@ import { benchFrames } from './frames.ts';
 import { benchInventory } from './inventory.ts';
 import { benchLoad } from './load.ts';
 import { benchNative } from './native.ts';
+import { benchPhotos } from './photos.ts';
 import { benchPlanning } from './planning.ts';
 import { benchProving } from './proving.ts';
 import { benchServer } from './server.ts';
@@ -17,6 +18,7 @@ const BENCHES: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   ...{ core: benchCore, diagnosing: benchDiagnosing, frames: benchFrames, proving: benchProving },
   ...{ native: benchNative, inventory: benchInventory, planning: benchPlanning },
   ...{ verdicts: benchVerdicts, server: benchServer, load: benchLoad, browser: benchBrowser },
+  ...{ photos: benchPhotos },
 };
 
 // `npm run bench` measures everything, `npm run bench native server` only what is named.

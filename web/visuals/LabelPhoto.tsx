@@ -143,14 +143,16 @@ function Doubts({ signs }: { readonly signs: Signs }) {
   );
 }
 
-const MARGIN = 12;
+/** Of the line's height, on every side: the reader may have straightened the photo before it measured. */
+const MARGIN = 0.7;
 
 /** The place on the photo a label was read from. */
 function Crop({ reading, box }: { readonly reading: PhotoReading; readonly box: Box }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [x, y] = [Math.max(0, box.x0 - MARGIN), Math.max(0, box.y0 - MARGIN)];
-  const wide = Math.min(reading.width, box.x1 + MARGIN) - x;
-  const high = Math.min(reading.height, box.y1 + MARGIN) - y;
+  const more = (box.y1 - box.y0) * MARGIN;
+  const [x, y] = [Math.max(0, box.x0 - more), Math.max(0, box.y0 - more)];
+  const wide = Math.min(reading.width, box.x1 + more) - x;
+  const high = Math.min(reading.height, box.y1 + more) - y;
   useEffect(() => {
     let isOver = false;
     void createImageBitmap(reading.photo).then((picture) => {
