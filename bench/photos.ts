@@ -89,11 +89,14 @@ async function draw(page: Page, sticker: Sticker, seed: number): Promise<Buffer>
       context.fillText(label, 40, 0);
       context.fillText('S/N 0BADCAFE  MADE 4416', 40, size * 1.8);
       context.filter = 'none';
-      let state = start;
-      const random = () =>
-        (state = (state * 1_103_515_245 + 12_345) % 2_147_483_648) / 2_147_483_648;
+      // Specks of wear, from a seed; no function here: it would need a helper the page has not.
       context.fillStyle = '#e6e2d6';
-      for (let n = 0; n < wear; n++) context.fillRect(random() * 1200, random() * 60 - 30, 2, 2);
+      for (let n = 0, state = start; n < wear; n++) {
+        state = (state * 1_103_515_245 + 12_345) % 2_147_483_648;
+        const x = (state / 2_147_483_648) * 1200;
+        state = (state * 1_103_515_245 + 12_345) % 2_147_483_648;
+        context.fillRect(x, (state / 2_147_483_648) * 60 - 30, 2, 2);
+      }
       if (glare) {
         const band = context.createLinearGradient(300, 0, 700, 0);
         band.addColorStop(0, 'rgb(255 255 255 / 0)');
