@@ -12,6 +12,7 @@ import { Button } from '../ui/Button.tsx';
 import { TextField } from '../ui/Field.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { useSave } from '../ui/useSave.ts';
+import { LabelPhoto } from '../visuals/LabelPhoto.tsx';
 import { LabelReport } from '../visuals/LabelReport.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
 import { machineChoices } from '../ui/machineChoices.ts';
@@ -127,6 +128,7 @@ export function ModuleForm({ edited, currency, machines, onDone }: ModuleFormPro
             }
             onChange={({ target }) => type(target.value)}
           />
+          <LabelPhoto hints={{}} onLabel={type} />
         </div>
         <label className="text-aside">
           <span className="block font-bold">or by its EEPROM image</span>

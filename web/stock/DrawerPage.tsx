@@ -15,6 +15,7 @@ import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
 import { useCurrency } from '../ui/useCurrency.ts';
 import { useSave } from '../ui/useSave.ts';
+import { LabelPhoto } from '../visuals/LabelPhoto.tsx';
 import { LabelReport } from '../visuals/LabelReport.tsx';
 import { Page } from '../ui/Page.tsx';
 
@@ -165,13 +166,16 @@ function DrawerForm({ currency }: { readonly currency: string }) {
   return (
     <form noValidate onSubmit={submit} className="sheet mb-4">
       <div className="grid items-start gap-3 sm:grid-cols-2 lg:grid-cols-[2fr_2fr_9rem_8rem_auto]">
-        <TextField
-          label="Put a module in by its label"
-          spellCheck={false}
-          value={label}
-          error={isAsked && !reading.module ? 'The label is incomplete; see below.' : undefined}
-          onChange={({ target }) => setLabel(target.value)}
-        />
+        <div>
+          <TextField
+            label="Put a module in by its label"
+            spellCheck={false}
+            value={label}
+            error={isAsked && !reading.module ? 'The label is incomplete; see below.' : undefined}
+            onChange={({ target }) => setLabel(target.value)}
+          />
+          <LabelPhoto hints={{}} onLabel={setLabel} />
+        </div>
         <TextField
           label="Where it came from"
           value={origin}
