@@ -1,6 +1,5 @@
 import { Tabs } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import { Link } from 'react-router';
 import type { MadeTicket } from '#contract/measuring';
 import { clockText } from '#core/explaining';
 import { api } from '../../app/api.ts';
@@ -11,6 +10,7 @@ import { Notice } from '../../ui/Notice.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
 import { useSave } from '../../ui/useSave.ts';
 import { signature, useTechnician } from '../../ui/useTechnician.ts';
+import { DoorShut } from '../measuring/DoorShut.tsx';
 import { COLLECTING_WAYS } from './collectingWays.ts';
 import type { CollectingWay } from './collectingWays.ts';
 
@@ -102,19 +102,7 @@ function Sending({ jobId, way }: { readonly jobId: string; readonly way: Collect
         <>
           {state === 'used' && <Notice alert kind="ok" title="The file is in" />}
           {state === 'expired' && <Notice kind="caution" title="This link has expired" />}
-          {made && made.link === null && (
-            <Notice
-              kind="note"
-              title="Other machines cannot reach this bench"
-              why="The measuring door is shut, as it is until the owner opens it."
-            >
-              Open it under{' '}
-              <Link className="link" to="/shop">
-                Shop
-              </Link>
-              , or carry the script on a USB stick.
-            </Notice>
-          )}
+          {made && made.link === null && <DoorShut carry="script" />}
           <div>
             <Button
               onClick={() =>

@@ -1,11 +1,11 @@
 import { useEffect, useState } from 'react';
-import { Link } from 'react-router';
 import type { MadeTicket } from '#contract/measuring';
 import { clockText } from '#core/explaining';
 import { api } from '../../app/api.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
+import { DoorShut } from './DoorShut.tsx';
 
 interface PageLinkProps {
   readonly jobId: string;
@@ -54,17 +54,7 @@ export function PageLink({ jobId, made, onDone }: PageLinkProps) {
             </p>
           </>
         ) : (
-          <Notice
-            kind="note"
-            title="Other machines cannot reach this bench"
-            why="The measuring door is shut, as it is until the owner opens it."
-          >
-            Open it under{' '}
-            <Link className="link" to="/shop">
-              Shop
-            </Link>
-            , or carry the page on a USB stick.
-          </Notice>
+          <DoorShut carry="page" />
         )}
         <p role="status" className="text-muted">
           Waiting for the result; one result, until {clockText(made.expiresAt)}.
