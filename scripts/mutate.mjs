@@ -42,7 +42,7 @@ for (const room of rooms) {
   ].map((one) => (one.endsWith('.ts') ? one : `${one}/**/*.test.ts`));
   writeFileSync(
     vitest,
-    `import { watPlugin } from '${join(root, 'probe/watPlugin.ts')}';\nexport default { plugins: [watPlugin()], test: { include: ${JSON.stringify(include)}, setupFiles: ['${join(root, 'test/support/briefly.ts')}'], testTimeout: 150000, hookTimeout: 150000 } };\n`,
+    `import { watPlugin } from '${join(root, 'probe/watPlugin.ts')}';\nexport default { plugins: [watPlugin()], test: { include: ${JSON.stringify(include)}, setupFiles: ['${join(root, 'test/support/briefly.ts')}'], testTimeout: 600000, hookTimeout: 600000 } };\n`,
   );
   writeFileSync(
     settings,
