@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { photoInput } from './bench.ts';
 import { CLAIM_FIELDS, DOCUMENT_KINDS } from '#core/reconciling';
 import { id, line, moment } from './text.ts';
 
@@ -17,19 +18,27 @@ const slotIds = z.array(z.string().max(40).nullable()).max(256);
 const by = line('who you are', 60);
 
 /** One piece of evidence as it comes in: a file, or what was typed, as it is. */
-export const evidenceInput = z.strictObject({
+const evidenceFields = z.strictObject({
   kind: z.enum(DOCUMENT_KINDS),
   name: line('the name of the file', 200),
   base64,
   slotIds,
   by,
+  photo: photoInput.shape.base64
+    .optional()
+    .describe('What a label was read off, or typed from: a JPEG, PNG or WebP'),
 });
+export const evidenceInput = evidenceFields.refine(
+  ({ kind, photo }) => kind !== 'photo' || photo !== undefined,
+  { path: ['photo'], message: 'A label read off a photo comes with the photo.' },
+);
 
 /** Evidence as it is listed: its content never changes, and is asked for once, by itself. */
-export const evidenceRecord = evidenceInput.omit({ base64: true }).extend({
+export const evidenceRecord = evidenceFields.omit({ base64: true, photo: true }).extend({
   id,
   addedAt: moment,
-  size: z.number().int().nonnegative().describe('Of the content, in bytes'),
+  size: z.number().int().nonnegative().describe('Of the content and its photo, in bytes'),
+  hasPhoto: z.boolean(),
 });
 
 /** What one piece of evidence consists of. */

@@ -6,6 +6,7 @@ import {
   decisionInput,
   evidenceContent,
   evidenceInput,
+  evidenceRecord,
   jobEvidence,
   makerInput,
   makerRecord,
@@ -64,7 +65,7 @@ export const routes = {
     jobEvidence,
     {
       params: byId.extend({ evidenceId: id }),
-      body: evidenceInput.pick({ slotIds: true, by: true }),
+      body: evidenceRecord.pick({ slotIds: true, by: true }),
     },
   ),
   decideEvidence: route(

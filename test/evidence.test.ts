@@ -114,6 +114,49 @@ describe('evidence of a job', () => {
       ).resolves.toMatch(/kept as it came|append-only/);
   });
 
+  const JPEG = Buffer.from('ffd8ffe000104a46494600010100', 'hex');
+  const label = (more: object = {}) => ({
+    ...{ kind: 'photo', name: 'sticker', base64: base64('8GB 1Rx8 PC4-2400T-UA1-11') },
+    ...{ slotIds: ['a1'], by: 'Ottoline', photo: base64(JPEG), ...more },
+  });
+
+  test('a label keeps the photo it was read off; both are kept as they came, once', async () => {
+    const [own] = await path();
+    const documents = [label(), label(), label({ kind: 'sticker', photo: undefined })];
+    const { documents: kept } = await api.ok<JobEvidence>('POST', `${own}/evidence`, { documents });
+    expect(kept.map(({ kind, hasPhoto }) => [kind, hasPhoto])).toEqual([
+      ['photo', true],
+      ['sticker', false],
+    ]);
+    expect((kept[0]?.size ?? 0) - (kept[1]?.size ?? 0)).toBe(JPEG.length);
+    const photoOf = (job: string, id: string | undefined) =>
+      fetch(`${api.server.url}/api${job}/evidence/${id}/photo`);
+    const shown = await photoOf(own, kept[0]?.id);
+    expect(shown.headers.get('content-type')).toBe('image/jpeg');
+    expect(Buffer.from(await shown.arrayBuffer())).toEqual(JPEG);
+    const [other] = await path();
+    expect((await photoOf(own, kept[1]?.id)).status).toBe(404);
+    expect((await photoOf(other, kept[0]?.id)).status).toBe(404);
+    await expect(
+      api.server.db.execute(sql`update evidence set photo = null where id = ${kept[0]?.id}`),
+    ).rejects.toMatchObject({ cause: { message: 'evidence is kept as it came' } });
+  });
+
+  test.each([
+    ['without its photo', { photo: undefined }, 422, /comes with the photo/],
+    ['with a photo that is a letter', { photo: base64('Dear sirs') }, 409, /not a picture/],
+    ['with a photo too large', { photo: 'A'.repeat(940_000) }, 422, /700 kB/],
+    ['with a photo that is no base64', { photo: '%%' }, 422, /not base64/],
+  ])(
+    'a label off a photo %s is refused, and nothing is kept',
+    async (_name, more, status, detail) => {
+      const [own] = await path();
+      const problem = await api.problem('POST', `${own}/evidence`, { documents: [label(more)] });
+      expect([problem.status, problem.detail]).toEqual([status, expect.stringMatching(detail)]);
+      expect((await api.ok<JobEvidence>('GET', `${own}/evidence`)).documents).toEqual([]);
+    },
+  );
+
   test('can be put to a slot and believed, with who and when; a slot that is not there is refused', async () => {
     const [own] = await path();
     const { documents } = await api.ok<JobEvidence>('POST', `${own}/evidence`, {

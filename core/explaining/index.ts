@@ -32,7 +32,12 @@ export { explainRung, rungName } from './rungs.ts';
 export { explainGrade, explainSchoolRow } from './schools.ts';
 export { channelsWord, count, figure, gb, list, slotNames, volts } from './words.ts';
 export type { Explanation, NameOf } from './words.ts';
-export { explainInventoryFinding, inventoryKindName, placeText } from './inventory.ts';
+export {
+  documentKindName,
+  explainInventoryFinding,
+  inventoryKindName,
+  placeText,
+} from './inventory.ts';
 export { explainAdvice, explainNeedFault, needSentence, workingSetText } from './needs.ts';
 export {
   cellNoteText,

@@ -1,4 +1,5 @@
 import type { FindingPlace, InventoryFinding, InventoryKind } from '../inventory/index.ts';
+import type { DocumentKind, ReadDocument } from '../reconciling/index.ts';
 import { exhausted } from '../units/index.ts';
 import { gb, list } from './words.ts';
 import type { Explanation } from './words.ts';
@@ -16,6 +17,20 @@ const KIND_NAMES: Readonly<Record<InventoryKind, string>> = {
 /** What a file turned out to be. */
 export function inventoryKindName(kind: InventoryKind): string {
   return KIND_NAMES[kind];
+}
+
+const TYPED_NAMES: Readonly<Record<Exclude<DocumentKind, 'file'>, string>> = {
+  sticker: 'sticker, typed',
+  photo: 'sticker, off a photo',
+  screen: 'firmware screen, typed',
+  eyes: 'seen',
+};
+
+/** What a document was found to be. */
+export function documentKindName(kind: ReadDocument['kind']): string {
+  return kind in TYPED_NAMES
+    ? TYPED_NAMES[kind as keyof typeof TYPED_NAMES]
+    : inventoryKindName(kind as InventoryKind);
 }
 
 const hex = (value: number, digits: number) =>

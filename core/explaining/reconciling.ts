@@ -15,6 +15,7 @@ import type { Explanation, NameOf } from './words.ts';
 const SOURCE_NAMES: Readonly<Record<EvidenceSource, string>> = {
   eyes: 'eyes',
   sticker: 'sticker',
+  photo: 'photo of the sticker',
   spd: 'SPD',
   smbios: 'SMBIOS',
   cim: 'operating system',
@@ -71,7 +72,7 @@ export function matchText({ rule, confidence }: LocatorMatch): string {
 }
 
 /** Sources that know what sits in a slot, whether or not the machine sees it. */
-const FITTED: ReadonlySet<EvidenceSource> = new Set(['eyes', 'sticker', 'spd']);
+const FITTED: ReadonlySet<EvidenceSource> = new Set(['eyes', 'sticker', 'photo', 'spd']);
 
 const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 

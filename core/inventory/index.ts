@@ -14,6 +14,7 @@ export { makerKey, readMakerCode } from './maker.ts';
 export type { MakerCode } from './maker.ts';
 export { readScreen } from './readScreen.ts';
 export type { ScreenReading } from './readScreen.ts';
+export { screenOffPhoto } from './screenOffPhoto.ts';
 export { COLLECTED_LIMIT, INVENTORY_FILE_LIMIT } from './limits.ts';
 export { claimOfImage, readInventory } from './readInventory.ts';
 export { writeCim } from './writeCim.ts';

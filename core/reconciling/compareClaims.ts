@@ -8,21 +8,23 @@ import type { Cell, ClaimField, Decision, EvidenceSource, FieldRow } from './evi
 import { rateMeant } from './shownRate.ts';
 
 /**
- * Whom to believe where sources differ and nobody has decided, first to last. An EEPROM that fails
- * its checksum falls behind the sticker; an operating system retells the firmware.
+ * Whom to believe where sources differ and nobody has decided, first to last. A sticker somebody read
+ * stands before one the program read off a photo; an EEPROM that fails its checksum falls behind both;
+ * an operating system retells the firmware.
  */
 const TRUST: Readonly<Record<EvidenceSource, number>> = {
   eyes: 0,
   spd: 1,
   sticker: 2,
-  smbios: 3,
-  cim: 4,
-  firmware: 5,
+  photo: 3,
+  smbios: 4,
+  cim: 5,
+  firmware: 6,
 };
 
 /** Lower is more to be believed. */
 export function distrust({ evidence, claim }: Assigned): number {
-  return TRUST[evidence.source] + (claim.verified ? 0 : 1.5);
+  return TRUST[evidence.source] + (claim.verified ? 0 : 2.5);
 }
 
 /** What the rates of a slot are read against: its generation and the best-known rating. */

@@ -2,8 +2,16 @@ import type { DeviceClaim, SpdImage } from '../inventory/index.ts';
 import type { SlotId } from '../machine/index.ts';
 
 /** Where a claim comes from. */
-export const EVIDENCE_SOURCES = ['eyes', 'sticker', 'spd', 'smbios', 'cim', 'firmware'] as const;
-/** See {@link EVIDENCE_SOURCES}. `cim` is the operating system's own account. */
+export const EVIDENCE_SOURCES = [
+  'eyes',
+  'sticker',
+  'photo',
+  'spd',
+  'smbios',
+  'cim',
+  'firmware',
+] as const;
+/** See {@link EVIDENCE_SOURCES}. `cim` is the operating system's own account; `photo` a sticker read off one. */
 export type EvidenceSource = (typeof EVIDENCE_SOURCES)[number];
 
 /** One piece of evidence, read: a file, a label, a screen, a look. It is never changed. */

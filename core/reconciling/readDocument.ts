@@ -12,8 +12,8 @@ import { readLabel } from '../memory/index.ts';
 import type { LabelFinding, MemoryModule } from '../memory/index.ts';
 import type { Evidence, EvidenceSource } from './evidence.ts';
 
-/** How evidence comes in: a file, a label typed, a firmware screen typed, a look into the case. */
-export const DOCUMENT_KINDS = ['file', 'sticker', 'screen', 'eyes'] as const;
+/** How evidence comes in: a file, a label typed or read off a photo, a firmware screen typed, a look into the case. */
+export const DOCUMENT_KINDS = ['file', 'sticker', 'photo', 'screen', 'eyes'] as const;
 /** See {@link DOCUMENT_KINDS}. */
 export type DocumentKind = (typeof DOCUMENT_KINDS)[number];
 
@@ -81,9 +81,9 @@ export function readDocument({ id, kind, name, bytes, slotIds }: EvidenceDocumen
     const { devices, findings } = readScreen(text);
     return { ...typed('firmware', devices), findings };
   }
-  if (kind === 'sticker') {
+  if (kind === 'sticker' || kind === 'photo') {
     const { module, findings } = readLabel(text);
-    return { ...typed('sticker', module ? [claimOfModule(module)] : []), labelFindings: findings };
+    return { ...typed(kind, module ? [claimOfModule(module)] : []), labelFindings: findings };
   }
   return typed('eyes', [{ state: text === 'empty' ? 'empty' : 'module', verified: true }]);
 }

@@ -189,6 +189,37 @@ describe('all evidence of a slot side by side', () => {
     expect(placement.a1?.capacity).toBe(8);
   });
 
+  test.each([
+    ['sticker', 'sticker', 16],
+    ['file', 'spd', 16],
+    // The firmware only retells; the sticker in the picture is the module itself.
+    ['smbios', 'photo', 8],
+    ['broken image', 'photo', 8],
+  ] as const)(
+    'a label off a photo beside a %s: the %s is believed',
+    (against, source, capacity) => {
+      const other = labelled('16GB 2Rx8 PC4-2666V-UB1-11 QL-16U26');
+      const broken = spdOf(other).map((byte, at) => (at === 126 ? byte ^ 1 : byte));
+      const rival = {
+        sticker: () => seen('sticker', '16GB 2Rx8 PC4-2666V-UB1-11 QL-16U26', { slot: 'a1' }),
+        file: () => seen('file', spdOf(other), { name: 'A1.bin' }),
+        smbios: () => seen('file', writeSmbios(board, { a1: other })),
+        'broken image': () => seen('file', broken, { name: 'A1.bin' }),
+      }[against]();
+      const photo = seen('photo', '8GB 1Rx8 PC4-2400T-UA1-11', { slot: 'a1' });
+      for (const evidence of [
+        [photo, rival],
+        [rival, photo],
+      ]) {
+        const { slots, placement, questions } = reconcile({ machine: board, evidence });
+        const row = slots[0]?.rows.find(({ field }) => field === 'capacity');
+        expect([row?.verdict, row?.chosen.source]).toEqual(['conflict', source]);
+        expect(placement.a1?.capacity).toBe(capacity);
+        expect(types(questions)).toContain('conflict');
+      }
+    },
+  );
+
   test('eyes outrank all: a slot seen empty is empty, and its firmware size a conflict', () => {
     const evidence = [
       seen('file', writeSmbios(board, { a1: first, b1: first })),

@@ -14,12 +14,13 @@ import { readBench } from '../store/operations/bench.ts';
 import { readPhoto } from '../store/operations/covers.ts';
 import { readShop } from '../store/operations/drawer.ts';
 import { NotFoundError } from '../store/operations/errors.ts';
+import { readEvidencePhoto } from '../store/operations/evidence.ts';
 import { readMachine } from '../store/operations/library.ts';
 import { listResults } from '../store/operations/measuring.ts';
 import { listQuotes } from '../store/operations/quotes.ts';
 import { readJob } from '../store/operations/readJobs.ts';
 
-/** What is printed: bench tags, quotes, hand-over reports, laying-out sheets of covers, and their photos; and the backup of all. */
+/** What is printed: bench tags, quotes, hand-over reports, laying-out sheets of covers, photos of covers and stickers; and the backup of all. */
 export function mountPrints(app: Express, db: Database, [address]: readonly URL[]): void {
   const tagOf = async ({ params, socket }: Request): Promise<BenchTag> => {
     const { id, number, customer, batch } = await readJob(db, String(params.id));
@@ -51,6 +52,13 @@ export function mountPrints(app: Express, db: Database, [address]: readonly URL[
   });
   app.get('/api/machines/:id/photo', async ({ params }, response) => {
     const { type, content } = await readPhoto(db, String(params.id));
+    response.type(type).send(Buffer.from(content));
+  });
+  app.get('/api/jobs/:id/evidence/:evidenceId/photo', async ({ params }, response) => {
+    const { id, evidenceId } = params;
+    const { type, content } = await readEvidencePhoto(db, id, evidenceId);
+    // Evidence never changes.
+    response.set('Cache-Control', 'private, max-age=31536000, immutable');
     response.type(type).send(Buffer.from(content));
   });
   app.get('/api/backup', async (_request, response) => {

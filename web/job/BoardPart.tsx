@@ -3,6 +3,7 @@ import type { Placement, SlotId } from '#core/machine';
 import { Button } from '../ui/Button.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { LabelEntry } from '../visuals/LabelEntry.tsx';
+import type { OnSeated } from '../visuals/LabelEntry.tsx';
 import { LaneStrip } from '../visuals/LaneStrip.tsx';
 import { SlotBoard } from '../visuals/SlotBoard.tsx';
 import { PointReasons } from '../visuals/PointReasons.tsx';
@@ -16,8 +17,7 @@ interface BoardPartProps {
   readonly isClosed: boolean;
   /** A slot whose label is asked for from elsewhere on the page. */
   readonly asksFor?: { readonly slotId: SlotId } | undefined;
-  /** A label was put in, and where. */
-  readonly onSeated?: ((label: string, slotIds: readonly SlotId[]) => void) | undefined;
+  readonly onSeated?: OnSeated | undefined;
 }
 
 /** Slot board, label line, setting and lane strip: one configuration being filled. */

@@ -6,6 +6,8 @@ import { useShortcuts } from '../app/keys.ts';
 import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
 import { Button } from '../ui/Button.tsx';
 import { useFileDrop } from '../ui/FileDrop.tsx';
+import { smallPhoto } from '../ui/smallPhoto.ts';
+import type { LabelSource } from '../visuals/LabelEntry.tsx';
 import { LimitsLadder } from '../visuals/LimitsLadder.tsx';
 import { BoardPart, ReasonsSheet } from './BoardPart.tsx';
 import { BoardActions } from './BoardActions.tsx';
@@ -16,6 +18,7 @@ import { ExportFiles } from './evidence/ExportFiles.tsx';
 import { QuestionsSheet } from './evidence/QuestionsSheet.tsx';
 import { SystemNotice } from './evidence/SystemNotice.tsx';
 import { useEvidence } from './evidence/useEvidence.ts';
+import type { EvidenceState } from './evidence/useEvidence.ts';
 import { Measurements } from './runs/Measurements.tsx';
 import { PointAnswers } from './PointAnswers.tsx';
 import { RunsLead } from './RunsLead.tsx';
@@ -112,8 +115,8 @@ export function InspectStep({ job }: { readonly job: Job }) {
         hint="as found, controller to the left"
         isClosed={isClosed}
         asksFor={labelSlot}
-        onSeated={(label, slotIds) => {
-          if (slotIds.length > 0) evidence.addTyped('sticker', label, slotIds, 'sticker');
+        onSeated={(label, slotIds, source) => {
+          if (slotIds.length > 0) void keepLabel(evidence, label, slotIds, source);
         }}
       />
       <EvidencePart evidence={evidence} jobId={job.id} isClosed={isClosed} />
@@ -126,6 +129,19 @@ export function InspectStep({ job }: { readonly job: Job }) {
       />
     </StepLayout>
   );
+}
+
+/** A label as evidence: who read it decides how far it is believed; its photo stays beside it. */
+async function keepLabel(
+  evidence: EvidenceState,
+  label: string,
+  slotIds: readonly SlotId[],
+  source: LabelSource | undefined,
+) {
+  const kept = source && (await smallPhoto(source.photo));
+  const photo = kept && 'base64' in kept ? kept.base64 : undefined;
+  const kind = photo !== undefined && source?.isAsRead ? 'photo' : 'sticker';
+  evidence.addTyped(kind, label, slotIds, 'sticker', photo);
 }
 
 /** A need that was stated at the counter is not asked for again. */

@@ -18,7 +18,7 @@ import { Failed, Loading } from '../ui/States.tsx';
 import { useSave } from '../ui/useSave.ts';
 import { CoverPicture, partText } from '../visuals/CoverPicture.tsx';
 import { PartFields } from './PartFields.tsx';
-import { smallPhoto } from './smallPhoto.ts';
+import { smallPhoto } from '../ui/smallPhoto.ts';
 import { useCoverDraft } from './useCoverDraft.ts';
 
 /** How a machine's cover opens, drawn once for everybody who opens one after. */

@@ -1,14 +1,19 @@
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { RETURN_STATES } from '#contract/bench';
 import type { ReturnRecord, ReturnState } from '#contract/bench';
 import { moduleText, shortDay } from '#core/explaining';
+import { readLabel } from '#core/memory';
+import type { AssumedField } from '#core/memory';
 import { api } from '../app/api.ts';
+import { TextField } from '../ui/Field.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
 import { useSave } from '../ui/useSave.ts';
 import { Page } from '../ui/Page.tsx';
+import { LabelPhoto } from '../visuals/LabelPhoto.tsx';
 
 const STATE_MARKS = {
   'to send': 'caution',
@@ -20,9 +25,11 @@ const STATE_MARKS = {
 
 /** Modules found bad, and where each stands with whoever sold it. */
 export function ReturnsPage() {
+  const [sought, setSought] = useState('');
   const { data, error, refetch } = api.useReturnsQuery(undefined, {
     refetchOnMountOrArgChange: true,
   });
+  const found = (data ?? []).filter((one) => isSought(one, sought));
   return (
     <Page title="Returns">
       {!data &&
@@ -37,12 +44,30 @@ export function ReturnsPage() {
         </Empty>
       )}
       {data && data.length > 0 && (
+        <div className="mb-3 max-w-xl">
+          <TextField
+            label="Which module is it?"
+            hint="Its label, part number, job or reason."
+            type="search"
+            spellCheck={false}
+            value={sought}
+            onChange={({ target }) => setSought(target.value)}
+          />
+          <LabelPhoto hints={{ partNumbers: partsOf(data) }} onLabel={setSought} />
+        </div>
+      )}
+      {data && data.length > 0 && found.length === 0 && (
+        <Empty title="None of the modules sent back is like this.">
+          Clear the line above to see all {data.length}.
+        </Empty>
+      )}
+      {found.length > 0 && (
         <div className="sheet overflow-x-auto p-0!">
           <table className="w-full text-left">
             <caption className="sr-only">Modules sent back</caption>
             <TableHead heads={['Module', 'Reason', 'Job', 'Since', 'By', 'State']} />
             <tbody>
-              {data.map((one) => (
+              {found.map((one) => (
                 <Row key={one.id} one={one} />
               ))}
             </tbody>
@@ -51,6 +76,28 @@ export function ReturnsPage() {
       )}
     </Page>
   );
+}
+
+const partsOf = (returns: readonly ReturnRecord[]) =>
+  returns.flatMap(({ module }) => module.partNumber ?? []);
+
+/** A label finds modules of its kind; any other words what stands in the row. */
+function isSought({ module, reason, jobNumber }: ReturnRecord, sought: string): boolean {
+  const { module: asked } = readLabel(sought);
+  if (asked) {
+    const isSaid = (field: AssumedField) => !asked.assumed?.includes(field);
+    return (
+      asked.generation === module.generation &&
+      asked.capacity === module.capacity &&
+      (!isSaid('form factor') || asked.formFactor === module.formFactor) &&
+      (!isSaid('rate') || asked.rate === module.rate)
+    );
+  }
+  const text = `${moduleText(module)} ${module.partNumber ?? ''} ${reason} ${String(jobNumber).padStart(4, '0')}`;
+  return sought
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => text.toLowerCase().includes(word));
 }
 
 function Row({ one }: { readonly one: ReturnRecord }) {

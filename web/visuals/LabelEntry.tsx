@@ -19,9 +19,21 @@ interface LabelEntryProps {
   readonly target: SlotId | 'auto';
   readonly onTarget: (target: SlotId | 'auto') => void;
   readonly inputId: string;
-  /** A label was put in, and into which slots. */
-  readonly onSeated?: ((label: string, slotIds: readonly SlotId[]) => void) | undefined;
+  readonly onSeated?: OnSeated | undefined;
 }
+
+/** The photo a label came from; `isAsRead` where nobody changed what was read. */
+export interface LabelSource {
+  readonly photo: Blob;
+  readonly isAsRead: boolean;
+}
+
+/** A label was put in, into which slots, and off which photo where there was one. */
+export type OnSeated = (
+  label: string,
+  slotIds: readonly SlotId[],
+  source: LabelSource | undefined,
+) => void;
 
 /** Gives the modules of a pack a kit of their own, and seats what fits; the rest goes to the tray. */
 function seat(
@@ -45,6 +57,7 @@ function seat(
 export function LabelEntry(props: LabelEntryProps) {
   const { machine, board, target, onTarget, inputId, onSeated } = props;
   const [text, setText] = useState('');
+  const [off, setOff] = useState<{ readonly photo: Blob; readonly read: string }>();
   const [isAsked, setAsked] = useState(false);
   const suggestions = useId();
   const input = useRef<HTMLInputElement>(null);
@@ -66,8 +79,13 @@ export function LabelEntry(props: LabelEntryProps) {
     if (!module) return;
     const { placement: seated, tray } = seat(machine, placement, module, count, target);
     board.actions.add(seated, tray);
-    onSeated?.(text, Object.keys(seated));
+    onSeated?.(
+      text,
+      Object.keys(seated),
+      off && { photo: off.photo, isAsRead: text.trim() === off.read },
+    );
     setText('');
+    setOff(undefined);
     setAsked(false);
     onTarget('auto');
     input.current?.focus();
@@ -89,7 +107,11 @@ export function LabelEntry(props: LabelEntryProps) {
             value={text}
             aria-invalid={isBad}
             aria-describedby={`${inputId}-report`}
-            onChange={({ target: { value } }) => setText(value)}
+            onChange={({ target: { value } }) => {
+              setText(value);
+              // A line begun anew is another module’s.
+              if (value === '') setOff(undefined);
+            }}
           />
           <datalist id={suggestions}>
             {catalogue.data?.map(({ id, label }) => (
@@ -136,8 +158,9 @@ export function LabelEntry(props: LabelEntryProps) {
       </div>
       <LabelPhoto
         hints={hints}
-        onLabel={(label) => {
+        onLabel={(label, photo) => {
           setText(label);
+          setOff({ photo, read: label });
           input.current?.focus();
         }}
       />

@@ -40,7 +40,7 @@ describe('a label off a photo', () => {
       expect.stringContaining('Every letter was seen as it stands.'),
     ]);
     await userEvent.click(screen.getAllByRole('button', { name: 'Take it' })[0] as HTMLElement);
-    expect(taken).toHaveBeenCalledWith('16GB 2RX8 PC4-2400T-SE1-11');
+    expect(taken).toHaveBeenCalledWith('16GB 2RX8 PC4-2400T-SE1-11', photo);
     expect(screen.queryByRole('list')).toBeNull();
   });
 

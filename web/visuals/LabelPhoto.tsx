@@ -1,95 +1,45 @@
 import { useEffect, useRef, useState } from 'react';
 import type { PhotoHints, SignMark } from '#core/memory';
 import { Button } from '../ui/Button.tsx';
-import { FilePick } from '../ui/FilePick.tsx';
-import { Notice } from '../ui/Notice.tsx';
-import { readPicture } from '../ui/readPicture.ts';
 import type { NoPicture } from '../ui/readPicture.ts';
 import { readPhoto } from '../workers/readPhoto.ts';
 import type { PhotoReading } from '../workers/readPhoto.ts';
+import { PhotoPick } from './PhotoPick.tsx';
 
 interface LabelPhotoProps {
   readonly hints: PhotoHints;
-  /** A reading was taken; it may still be corrected. */
-  readonly onLabel: (text: string) => void;
+  /** A reading was taken, off which photo; it may still be corrected. */
+  readonly onLabel: (text: string, photo: Blob) => void;
 }
-
-type State =
-  | { readonly type: 'idle' }
-  | { readonly type: 'reading' }
-  | { readonly type: 'failed'; readonly fault: NoPicture }
-  | { readonly type: 'read'; readonly reading: PhotoReading };
 
 const NO_LABEL: NoPicture = {
   title: 'No label was found in this photo',
   why: 'It looks for the line with size, organisation and PC name, such as 16GB 2Rx8 PC4-2400T-SE1-11.',
   mend: 'Come closer, square on, without glare; or type the label.',
 };
-const NO_READER: NoPicture = {
-  title: 'The reader could not be fetched',
-  why: 'It comes from this bench at the first photo, about 6 MB, and the bench does not answer.',
-  mend: 'Try again when it is back; or type the label.',
-};
-
 /** A label off a photo: each reading beside its place on the photo, with what to look at twice. */
 export function LabelPhoto({ hints, onLabel }: LabelPhotoProps) {
-  const [state, setState] = useState<State>({ type: 'idle' });
-  const turn = useRef(0);
-  const take = async (file: File) => {
-    const mine = ++turn.current;
-    const show = (next: State) => {
-      // A photo chosen meanwhile counts.
-      if (mine === turn.current) setState(next);
-    };
-    show({ type: 'reading' });
-    const picture = await readPicture(file);
-    if ('title' in picture) return show({ type: 'failed', fault: picture });
-    try {
-      const reading = await readPhoto(picture, hints);
-      show(
-        reading.labels.length > 0 ? { type: 'read', reading } : { type: 'failed', fault: NO_LABEL },
-      );
-    } catch {
-      show({ type: 'failed', fault: NO_READER });
-    }
-  };
+  const [read, setRead] = useState<{ readonly reading: PhotoReading; readonly photo: File }>();
   return (
     <div className="mt-1" aria-live="polite">
-      {state.type === 'reading' ? (
-        <p className="flex min-h-10 items-center gap-3 text-aside text-muted">
-          Reading the photo …
-          <Button
-            look="quiet"
-            onClick={() => {
-              turn.current++;
-              setState({ type: 'idle' });
-            }}
-          >
-            cancel
-          </Button>
-        </p>
-      ) : (
-        <span className="text-aside">
-          <FilePick
-            label="Read it off a photo"
-            accept="image/*"
-            capture="environment"
-            onFile={(file) => void take(file)}
-          />
-        </span>
-      )}
-      {state.type === 'failed' && <Notice alert kind="stop" {...state.fault} />}
-      {state.type === 'read' && (
+      <PhotoPick
+        read={async (picture) => {
+          const reading = await readPhoto(picture, hints);
+          return reading.labels.length > 0 ? reading : NO_LABEL;
+        }}
+        onRead={(reading, photo) => setRead(reading && { reading, photo })}
+      />
+      {read && (
         <ul aria-label="Labels on the photo" className="grid gap-3">
-          {state.reading.labels.map((label) => (
+          {read.reading.labels.map((label) => (
             <li key={label.line} className="grid gap-1 rounded-md border border-line p-2">
-              <Crop reading={state.reading} box={label.box} />
+              <Crop reading={read.reading} box={label.box} />
               <p className="flex flex-wrap items-center gap-3">
                 <Signs signs={label.signs} />
                 <Button
                   onClick={() => {
-                    onLabel(label.text);
-                    setState({ type: 'idle' });
+                    onLabel(label.text, read.photo);
+                    setRead(undefined);
                   }}
                 >
                   Take it

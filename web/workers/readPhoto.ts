@@ -119,3 +119,14 @@ export async function readPhoto(picture: ImageBitmap, hints: PhotoHints): Promis
   if (!upright) throw new Error('expected a reading');
   return upright;
 }
+
+/**
+ * The lines on a photo of anything printed or shown, top to bottom, as a general reader sees them.
+ *
+ * @param picture - used up
+ * @throws when the reader's own files cannot be fetched
+ */
+export async function readLines(picture: ImageBitmap): Promise<string[]> {
+  const { photo } = await ask({ picture, turns: 0 });
+  return (await linesOn(photo)).map(({ signs }) => signs.map(({ sign }) => sign).join(''));
+}

@@ -1,11 +1,11 @@
 import { and, eq } from 'drizzle-orm';
-import { PHOTO_LIMIT } from '#contract/bench';
 import type { Interleave } from '#contract/bench';
 import type { MachineRecord } from '#contract/records';
 import type { CoverMap } from '#core/fitting';
 import type { Database } from '../openStore.ts';
+import { pictureFrom } from '../picture.ts';
 import { coverPhotos, machines } from '../schema/index.ts';
-import { ConflictError, NotFoundError, StateError } from './errors.ts';
+import { ConflictError, NotFoundError } from './errors.ts';
 import { readMachine } from './library.ts';
 
 interface Cover {
@@ -34,34 +34,10 @@ export async function saveCover(
   return now;
 }
 
-/** Kinds of picture by their first bytes; a name or a stated type says nothing. */
-const SIGNS = [
-  { type: 'image/jpeg', is: (b: Uint8Array) => b[0] === 0xff && b[1] === 0xd8 && b[2] === 0xff },
-  { type: 'image/png', is: (b: Uint8Array) => b[0] === 0x89 && b[1] === 0x50 && b[2] === 0x4e },
-  {
-    type: 'image/webp',
-    is: (b: Uint8Array) => Buffer.from(b.subarray(8, 12)).toString('latin1') === 'WEBP',
-  },
-] as const;
-
 /** Saves the photo of a machine's cover; the last one counts. */
 export async function savePhoto(db: Database, id: string, base64: string): Promise<MachineRecord> {
   await readMachine(db, id);
-  const content = new Uint8Array(Buffer.from(base64, 'base64'));
-  const kind = SIGNS.find(({ is }) => is(content));
-  if (!kind)
-    throw new StateError(
-      'This is not a picture that can be shown.',
-      'Take a JPEG, PNG or WebP file.',
-      'base64',
-    );
-  if (content.length > PHOTO_LIMIT)
-    throw new StateError(
-      'The photo is too large.',
-      'Make it smaller: 1400 pixels wide is plenty.',
-      'base64',
-    );
-  const fields = { type: kind.type, content };
+  const fields = pictureFrom(base64, 'base64');
   await db
     .insert(coverPhotos)
     .values({ machineId: id, ...fields })

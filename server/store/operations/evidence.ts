@@ -9,6 +9,7 @@ import type {
 } from '#contract/evidence';
 import { unpackCollected } from '#core/inventory';
 import type { Database } from '../openStore.ts';
+import { pictureFrom, pictureType } from '../picture.ts';
 import { decisions, evidence } from '../schema/index.ts';
 import { addEvent, requireOpen } from './changeJobs.ts';
 import { NotFoundError, StateError } from './errors.ts';
@@ -22,7 +23,8 @@ const JOB_LIMIT = 8 * EVIDENCE_LIMIT;
 const listed = {
   ...{ id: evidence.id, kind: evidence.kind, name: evidence.name, slotIds: evidence.slotIds },
   ...{ by: evidence.by, addedAt: evidence.addedAt },
-  size: sql<number>`octet_length(${evidence.content})`,
+  size: sql<number>`octet_length(${evidence.content}) + coalesce(octet_length(${evidence.photo}), 0)`,
+  hasPhoto: sql<boolean>`${evidence.photo} is not null`,
 };
 
 /** All evidence of a job, in the order it came, and what was decided. */
@@ -60,6 +62,15 @@ export async function readEvidenceContent(
   return { base64: Buffer.from(row.content).toString('base64') };
 }
 
+/** The photo a label was read off. Throws NotFoundError. */
+export async function readEvidencePhoto(db: Database, jobId: string, id: string) {
+  const [row] = await db.select({ content: evidence.photo }).from(evidence).where(ofJob(jobId, id));
+  const content = row?.content;
+  const type = content ? pictureType(content) : undefined;
+  if (!content || type === undefined) throw new NotFoundError('This photo');
+  return { type, content };
+}
+
 /** Adds evidence as it came. The same bytes of the same kind and place twice are one. */
 export async function addEvidence(
   db: Database,
@@ -80,7 +91,7 @@ export async function addEvidence(
       .filter((one) => !seen.has(identity(one)) && seen.add(identity(one)));
     const size =
       known.reduce((sum, one) => sum + one.size, 0) +
-      added.reduce((sum, { content }) => sum + content.length, 0);
+      added.reduce((sum, { content, photo }) => sum + content.length + (photo?.length ?? 0), 0);
     if (size > JOB_LIMIT)
       throw new StateError(
         `The files of this job would be ${Math.round(size / 2 ** 20)} MB together.`,
@@ -107,11 +118,12 @@ export async function addEvidence(
 }
 
 /** As it came; behind a collected file its parts, so that each can be placed and believed by itself. */
-function withParts({ base64, ...one }: EvidenceInput) {
+function withParts({ base64, photo, ...one }: EvidenceInput) {
   const content = Buffer.from(base64, 'base64');
-  if (one.kind !== 'file') return [{ ...one, content }];
+  const picture = photo === undefined ? null : pictureFrom(photo, 'documents').content;
+  if (one.kind !== 'file') return [{ ...one, content, photo: picture }];
   return unpackCollected({ name: one.name, bytes: content }).map(({ name, bytes }) => ({
-    ...{ ...one, name, content: Buffer.from(bytes) },
+    ...{ ...one, name, content: Buffer.from(bytes), photo: picture },
   }));
 }
 

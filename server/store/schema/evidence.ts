@@ -18,6 +18,8 @@ export const evidence = pgTable(
     kind: text().$type<DocumentKind>().notNull(),
     name: text().notNull(),
     content: bytes().notNull(),
+    /** What a label was read off; null where there was no photo. */
+    photo: bytes(),
     /** Slots its devices were said to be from, by position; null = nobody said. */
     slotIds: jsonb().$type<(string | null)[]>().notNull(),
     by: text().notNull(),

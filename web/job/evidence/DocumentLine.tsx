@@ -1,8 +1,8 @@
 import {
   count,
+  documentKindName,
   explainFinding,
   explainInventoryFinding,
-  inventoryKindName,
   placeText,
 } from '#core/explaining';
 import type { MakerRecord } from '#contract/evidence';
@@ -12,12 +12,6 @@ import { Mark } from '../../ui/Mark.tsx';
 import { CollectedFacts } from './CollectedFacts.tsx';
 import { ImageFacts } from './ImageFacts.tsx';
 import type { EvidenceState, ShownDocument } from './useEvidence.ts';
-
-const KINDS = {
-  sticker: 'sticker, typed',
-  screen: 'firmware screen, typed',
-  eyes: 'seen',
-} as const;
 
 type Worst = 'stop' | 'caution' | 'ok';
 
@@ -44,10 +38,12 @@ export function worstOf(document: ShownDocument): Worst {
 
 /** One document: what it is, what was found in it, and the way to have it back. */
 export function DocumentLine({
+  jobId,
   document,
   makers,
   contentOf,
 }: {
+  readonly jobId: string;
   readonly document: ShownDocument;
   readonly makers: readonly MakerRecord[];
   readonly contentOf: EvidenceState['contentOf'];
@@ -55,12 +51,8 @@ export function DocumentLine({
   const { record, read } = document;
   const findings = findingsOf(document);
   const kind = read?.kind;
-  const named =
-    kind === undefined
-      ? 'being read …'
-      : kind === 'sticker' || kind === 'screen' || kind === 'eyes'
-        ? KINDS[kind]
-        : inventoryKindName(kind);
+  const named = kind === undefined ? 'being read …' : documentKindName(kind);
+  const photo = `/api/jobs/${jobId}/evidence/${record.id}/photo`;
   const devices = read?.evidence.devices ?? [];
   const filled = devices.filter(({ state }) => state === 'module').length;
   return (
@@ -79,6 +71,16 @@ export function DocumentLine({
             {findings.length > 0 ? count(findings.length, 'finding') : 'no findings'} · {record.by}
           </span>
         </summary>
+        {record.hasPhoto && (
+          <a href={photo} target="_blank" rel="noreferrer" className="my-1 ml-8 block w-fit">
+            <img
+              src={photo}
+              alt={`The photo of ${record.name}`}
+              loading="lazy"
+              className="max-h-40 max-w-full rounded border border-line"
+            />
+          </a>
+        )}
         {read?.collected && <CollectedFacts collected={read.collected} />}
         {read?.evidence.images?.map((image) => (
           <ImageFacts key={image.offset} image={image} makers={makers} />

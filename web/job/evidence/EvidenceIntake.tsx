@@ -1,11 +1,9 @@
-import { useState } from 'react';
-import { count, explainInventoryFinding } from '#core/explaining';
-import { readScreen } from '#core/inventory';
-import { Button } from '../../ui/Button.tsx';
-import { Field, TextField } from '../../ui/Field.tsx';
+import { count } from '#core/explaining';
+import { TextField } from '../../ui/Field.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { TooLarge } from '../intake/MachineFromFiles.tsx';
 import { CollectingHelp } from './CollectingHelp.tsx';
+import { ScreenForm } from './ScreenForm.tsx';
 import type { EvidenceState } from './useEvidence.ts';
 
 interface EvidenceIntakeProps {
@@ -13,7 +11,7 @@ interface EvidenceIntakeProps {
   readonly jobId: string;
 }
 
-/** Files by dropping or choosing; a firmware screen by typing. */
+/** Files by dropping or choosing; a firmware screen by typing or off a photo. */
 export function EvidenceIntake({ evidence, jobId }: EvidenceIntakeProps) {
   return (
     <div className="mb-3 grid gap-3">
@@ -33,7 +31,7 @@ export function EvidenceIntake({ evidence, jobId }: EvidenceIntakeProps) {
       <CollectingHelp jobId={jobId} />
       <details>
         <summary className="link min-h-6 cursor-pointer text-aside">
-          Type a firmware screen, or sign as someone else
+          Type or photograph a firmware screen, or sign as someone else
         </summary>
         <div className="mt-2 grid gap-3 sm:grid-cols-[1fr_14rem]">
           <ScreenForm evidence={evidence} />
@@ -46,45 +44,6 @@ export function EvidenceIntake({ evidence, jobId }: EvidenceIntakeProps) {
           />
         </div>
       </details>
-    </div>
-  );
-}
-
-function ScreenForm({ evidence }: { readonly evidence: EvidenceState }) {
-  const [text, setText] = useState('');
-  const { devices, findings } = readScreen(text);
-  const [fault] = findings;
-  return (
-    <div className="grid gap-2">
-      <Field
-        label="Firmware screen, a line each"
-        hint="Slot, size, rate: A1 8 GB 1200. Or: A2 empty. Clock or data rate, either is understood."
-        error={
-          fault &&
-          `${explainInventoryFinding(fault).title}. ${explainInventoryFinding(fault).mend ?? ''}`
-        }
-      >
-        {(props) => (
-          <textarea
-            rows={3}
-            {...props}
-            className="input figure"
-            value={text}
-            onChange={({ target }) => setText(target.value)}
-          />
-        )}
-      </Field>
-      <div>
-        <Button
-          disabled={devices.length === 0}
-          onClick={() => {
-            evidence.addTyped('screen', text, [], 'firmware screen');
-            setText('');
-          }}
-        >
-          Add {count(devices.length, 'line')}
-        </Button>
-      </div>
     </div>
   );
 }

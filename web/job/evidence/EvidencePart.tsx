@@ -80,6 +80,7 @@ function Documents({
         {documents.map((one) => (
           <DocumentLine
             key={one.record.id}
+            jobId={jobId}
             document={one}
             makers={makers}
             contentOf={evidence.contentOf}

@@ -30,6 +30,7 @@ const GIB = 2 ** 20;
 const record: EvidenceRecord = {
   ...{ id: 'e1', kind: 'file', name: 'counter.json', slotIds: [], by: 'Ottoline', size: 900 },
   addedAt: '2026-11-02T09:30:00.000Z',
+  hasPhoto: false,
 };
 const answers = (...facts: CollectedFact[]) => ({
   readEvidence: { documents: [record], decisions: [] },

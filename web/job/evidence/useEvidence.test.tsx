@@ -30,7 +30,8 @@ let server: FakeServer;
 let store: ReturnType<typeof freshStore>;
 
 const record = (id: string, document: EvidenceInput): Stored => ({
-  ...{ ...document, id, addedAt: NOON, size: Buffer.from(document.base64, 'base64').length },
+  ...{ ...document, id, addedAt: NOON, hasPhoto: document.photo !== undefined },
+  size: Buffer.from(document.base64, 'base64').length,
 });
 const listed = () => ({
   documents: stored.map(({ base64: _base64, ...one }) => one),

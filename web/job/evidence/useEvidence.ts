@@ -64,6 +64,8 @@ export function useEvidence(job: Job) {
       text: string,
       slotIds: readonly SlotId[],
       name: string,
+      /** What the label was read off, as base64. */
+      photo?: string,
     ) => {
       const document: EvidenceInput = {
         kind,
@@ -71,6 +73,7 @@ export function useEvidence(job: Job) {
         base64: base64FromText(text),
         slotIds: [...slotIds],
         by,
+        ...(photo === undefined ? {} : { photo }),
       };
       void adding.save({ id: job.id, body: { documents: [document] } });
     },

@@ -1,5 +1,5 @@
 import type { ListedMachine } from '#contract/records';
-import { count, differenceText, explainGuess, gb, inventoryKindName, list } from '#core/explaining';
+import { count, differenceText, documentKindName, explainGuess, gb, list } from '#core/explaining';
 import type { MachinePicture, ReadDocument, Recognised } from '#core/reconciling';
 import { sumGib } from '#core/units';
 import { Button } from '../../ui/Button.tsx';
@@ -144,7 +144,7 @@ function Known({
 }
 
 const kindText = ({ kind, evidence: { name } }: ReadDocument) =>
-  `${name} (${kind === 'sticker' || kind === 'screen' || kind === 'eyes' ? kind : inventoryKindName(kind)})`;
+  `${name} (${documentKindName(kind)})`;
 
 /** `4 slots, 2 channels, 24 GB DDR4`. */
 function outline({ machine, placement }: MachinePicture): string {

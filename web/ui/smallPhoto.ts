@@ -1,9 +1,9 @@
 import { PHOTO_LIMIT } from '#contract/bench';
-import { base64FromBytes } from '../ui/base64.ts';
-import { readPicture } from '../ui/readPicture.ts';
-import type { NoPicture } from '../ui/readPicture.ts';
+import { base64FromBytes } from './base64.ts';
+import { readPicture } from './readPicture.ts';
+import type { NoPicture } from './readPicture.ts';
 
-/** Wide enough to find a screw on. */
+/** Wide enough to find a screw on, or to read a label by eye. */
 const WIDEST = 1400;
 
 /**
@@ -31,6 +31,6 @@ export async function smallPhoto(file: Blob): Promise<{ base64: string } | NoPic
   return {
     title: 'The photo stays too large',
     why: 'Even made small it takes more than 700 kB.',
-    mend: 'Cut it to the cover alone.',
+    mend: 'Cut it to what matters.',
   };
 }
