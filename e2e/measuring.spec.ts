@@ -112,6 +112,7 @@ test('from a USB stick, without any network: measured, cancelled, checked for pa
   await measure(stick);
   await expect(stick.getByText(/^no fault in \d+ MB/)).toBeVisible();
   const code = (await stick.locator('#code').getAttribute('aria-label')) ?? '';
+  const photo = await stick.screenshot({ fullPage: true });
   const download = stick.waitForEvent('download');
   await stick.getByRole('button', { name: /^Save as a file/ }).click();
   const json = await (await download).path();
@@ -121,6 +122,13 @@ test('from a USB stick, without any network: measured, cancelled, checked for pa
   await typed.fill(`${code.slice(0, -1)}${code.endsWith('2') ? '3' : '2'}`);
   await expect(page.getByText('The code does not add up')).toBeVisible();
   await typed.fill(code.toLowerCase().replaceAll('-', ' '));
+  // The same code off the page’s own picture, as a telephone would take it.
+  await typed.fill('');
+  await baseline(page).getByRole('button', { name: 'Scan it' }).click();
+  await baseline(page)
+    .getByLabel('Take or choose a photo')
+    .setInputFiles({ name: 'screen.png', mimeType: 'image/png', buffer: photo });
+  await expect(typed).toHaveValue(code);
   await baseline(page).getByRole('button', { name: 'Take the code' }).click();
   await expect(baseline(page).getByText(/by code/)).toBeVisible();
   await expect(baseline(page).getByText('measuring page: multiply-add')).toBeVisible();

@@ -65,6 +65,17 @@ test('a sticker is read off a photo, looked at beside it, corrected, and fills i
   await field.press('Enter');
   await expect(slot(page, 'B1')).toContainText('8 GB');
 
+  // The photo stays with the job, and the label counts as read off it, since nobody changed it.
+  await page.reload();
+  await page.getByText(/\d sources?; add files/).click();
+  const kept = page.getByRole('list', { name: 'Documents' }).getByText('sticker, off a photo');
+  await kept.click();
+  const picture = page.getByAltText('The photo of sticker');
+  await expect(picture).toBeVisible();
+  await expect
+    .poll(() => picture.evaluate((image) => (image as HTMLImageElement).naturalWidth))
+    .toBe(1400);
+
   // Everything came from this bench.
   expect(asked.filter((url) => url.includes('/assets/reading/')).length).toBeGreaterThan(1);
   expect(asked.filter((url) => /^https?:/.test(url) && !url.startsWith(server.url))).toEqual([]);
@@ -83,4 +94,31 @@ test('upside down it is turned until it can be read', async ({ page, server }) =
     '16GB 2Rx8 PC4-3200AA-U',
     { timeout: 240_000 },
   );
+});
+
+test('a firmware screen off a photo is compared, corrected and added with its photo', async ({
+  page,
+  server,
+}) => {
+  test.slow();
+  const id = await sceneWithJob(server);
+  await page.goto(`${server.url}/jobs/${id}/inspect`);
+  await page.getByText('Type or photograph a firmware screen').click();
+  await page.getByLabel('Read the screen off a photo').setInputFiles({
+    ...{ name: 'screen.jpg', mimeType: 'image/jpeg' },
+    buffer: await photo(page, {
+      lines: ['Total Memory 8192 MB', 'DIMM_A1 8192 MB 1200 MHz', 'DIMM_B1 Not Installed'],
+    }),
+  });
+  const field = page.getByLabel('Firmware screen, a line each');
+  await expect(field).toHaveValue(/A1\S? 8192 MB 1200 MHz\n.*B1\S? Not Installed/, {
+    timeout: 240_000,
+  });
+  await expect(page.getByText('compare each line with the photo')).toBeVisible();
+  await field.fill('DIMM_A1 8192 MB 1200 MHz\nDIMM_B1 Not Installed\nDIMM_A2 empty');
+  await page.getByRole('button', { name: 'Add 3 lines' }).click();
+  await expect(page.getByText(/1 source; add files/)).toBeVisible();
+  await page.getByText(/1 source; add files/).click();
+  await page.getByRole('list', { name: 'Documents' }).getByText('firmware screen, typed').click();
+  await expect(page.getByAltText('The photo of firmware screen')).toBeVisible();
 });

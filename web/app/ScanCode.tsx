@@ -1,113 +1,29 @@
-import { useEffect, useRef, useState } from 'react';
-import { FilePick } from '../ui/FilePick.tsx';
+import { CodeReader } from '../ui/CodeReader.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { readPicture } from '../ui/readPicture.ts';
-import type { NoPicture } from '../ui/readPicture.ts';
-import { readCodes } from '../workers/readCodes.ts';
 import { meaningOfText } from './scanned.ts';
 import type { Scanned } from './scanned.ts';
 
-const NO_CODE: NoPicture = {
-  title: 'No code was found in this photo',
-  why: 'It reads QR, DataMatrix and Code 128; the code must be sharp and whole.',
-  mend: 'Come closer, hold still, and keep the glare off it.',
-};
-
-/** Codes by the camera where the page may use it, and by a photo everywhere. */
-export function ScanCode({ onScanned }: { readonly onScanned: (scanned: Scanned) => void }) {
-  const [fault, setFault] = useState<NoPicture>();
-  const take = async (file: File) => {
-    setFault(undefined);
-    const picture = await readPicture(file);
-    if ('title' in picture) return setFault(picture);
-    const [text] = await readCodes(picture);
-    if (text === undefined) setFault(NO_CODE);
-    else onScanned(meaningOfText(text));
-  };
-  return (
-    <div className="grid gap-3">
-      <p>A bench tag opens its job; any other code is looked for.</p>
-      <Camera onText={(text) => onScanned(meaningOfText(text))} />
-      <FilePick
-        label="Take or choose a photo"
-        accept="image/*"
-        capture="environment"
-        onFile={(file) => void take(file)}
-      />
-      {fault && <Notice alert kind="stop" {...fault} />}
-    </div>
-  );
+interface ScanCodeProps {
+  readonly onScanned: (scanned: Scanned) => void;
+  /** The last one was a result of the measuring page. */
+  readonly wasResult: boolean;
 }
 
-type CameraState = 'asking' | 'on' | 'refused' | 'none';
-
-const CAMERA_WORDS: Readonly<Record<Exclude<CameraState, 'on'>, string>> = {
-  asking: 'Asking for the camera …',
-  refused: 'The camera was refused. Allow it in the browser, or take a photo.',
-  none: 'This page has no camera here (plain addresses have none). Take a photo instead.',
-};
-
-/** Looks again after this, ms: a hand holds still for longer. */
-const LOOK_MS = 250;
-
-function Camera({ onText }: { readonly onText: (text: string) => void }) {
-  const video = useRef<HTMLVideoElement>(null);
-  const [state, setState] = useState<CameraState>(() =>
-    'mediaDevices' in navigator ? 'asking' : 'none',
-  );
-  const latest = useRef(onText);
-  useEffect(() => {
-    latest.current = onText;
-  });
-  useEffect(() => {
-    if (!('mediaDevices' in navigator)) return;
-    let stream: MediaStream | undefined;
-    let timer: ReturnType<typeof setTimeout> | undefined;
-    let isOver = false;
-    const look = async () => {
-      const { current } = video;
-      if (current && current.readyState >= HTMLMediaElement.HAVE_CURRENT_DATA) {
-        const [text] = await readCodes(await createImageBitmap(current));
-        if (isOver) return;
-        if (text !== undefined) return latest.current(text);
-      }
-      timer = setTimeout(() => void look(), LOOK_MS);
-    };
-    navigator.mediaDevices
-      .getUserMedia({ video: { facingMode: 'environment' } })
-      .then(async (opened) => {
-        stream = opened;
-        if (isOver || !video.current) return opened.getTracks().forEach((track) => track.stop());
-        video.current.srcObject = opened;
-        await video.current.play();
-        setState('on');
-        await look();
-      })
-      .catch((error: unknown) => {
-        if (!isOver) setState((error as Error).name === 'NotFoundError' ? 'none' : 'refused');
-      });
-    return () => {
-      isOver = true;
-      clearTimeout(timer);
-      stream?.getTracks().forEach((track) => track.stop());
-    };
-  }, []);
+/** Codes from anywhere: a bench tag opens its job, a part code is looked for. */
+export function ScanCode({ onScanned, wasResult }: ScanCodeProps) {
   return (
-    <>
-      {state !== 'on' && (
-        <p role="status" className="text-muted">
-          {CAMERA_WORDS[state]}
-        </p>
-      )}
-      {state !== 'none' && state !== 'refused' && (
-        <video
-          ref={video}
-          muted
-          playsInline
-          aria-label="What the camera sees"
-          className={`max-h-80 w-full rounded-md bg-bar object-cover ${state === 'on' ? '' : 'hidden'}`}
+    <div className="grid gap-3">
+      {wasResult && (
+        <Notice
+          alert
+          kind="note"
+          title="This is a result of the measuring page"
+          why="It does not say which job it is for, nor whether it was measured before or after fitting."
+          mend="Open the job, press “Add runs” at Inspect or Prove, choose “Measuring page”, and scan it there."
         />
       )}
-    </>
+      <p>A bench tag opens its job; any other code is looked for.</p>
+      <CodeReader onText={(text) => onScanned(meaningOfText(text))} />
+    </div>
   );
 }

@@ -21,7 +21,7 @@ import { currentTheme, onTheme, toggleTheme } from './theme.ts';
 const Overlays = lazy(() => import('./Overlays.tsx'));
 
 /** Which overlay is open. */
-export type Overlay = 'palette' | 'keys' | 'scan' | undefined;
+export type Overlay = 'palette' | 'keys' | 'scan' | 'result' | undefined;
 
 /** The frame of every page: ink bar, offline notice, page, overlays. */
 export function Shell() {
@@ -42,8 +42,9 @@ export function Shell() {
       setOverlay(undefined);
       return void navigate(scanned.path);
     }
-    setWords(scanned.words);
-    setOverlay('palette');
+    if (scanned.type === 'words') setWords(scanned.words);
+    // A result is of a job that only its technician knows; the dialog says where to scan it.
+    setOverlay(scanned.type === 'words' ? 'palette' : 'result');
   };
   useScanner(open);
   const close = () => {

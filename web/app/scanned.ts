@@ -6,9 +6,10 @@ export interface ScannedKey {
   readonly shift: boolean;
 }
 
-/** What was scanned: one of this bench’s tags, or words to look for. */
+/** What was scanned: one of this bench’s tags, a result of the measuring page, or words to look for. */
 export type Scanned =
   | { readonly type: 'job'; readonly path: string }
+  | { readonly type: 'result' }
   | { readonly type: 'words'; readonly words: string };
 
 /** What the keys of the layout scanners are made for print, plain and with Shift. */
@@ -37,12 +38,16 @@ export function meaningOf(keys: readonly ScannedKey[]): Scanned {
     .map(({ key, code, shift }) => PRINTED[code]?.[shift ? 1 : 0] ?? key)
     .join('');
   const byPlace = meaningOfText(pressed);
-  return byPlace.type === 'job' ? byPlace : meaningOfText(shown);
+  return byPlace.type === 'words' ? meaningOfText(shown) : byPlace;
 }
+
+/** As the measuring page writes its carry code. */
+const CARRIED = /^(?:[\dA-Z]{4}-){7}[\dA-Z]{4}$/i;
 
 /** The meaning of a code that was read. */
 export function meaningOfText(text: string): Scanned {
   const [, path] =
     /^https?:\/\/[^/]+(\/jobs\/[\w-]{6,40}(?:\/[a-z-]+)?)\/?$/i.exec(text.trim()) ?? [];
-  return path === undefined ? { type: 'words', words: text.trim() } : { type: 'job', path };
+  if (path !== undefined) return { type: 'job', path };
+  return CARRIED.test(text.trim()) ? { type: 'result' } : { type: 'words', words: text.trim() };
 }

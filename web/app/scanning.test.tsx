@@ -4,6 +4,8 @@ import { describe, expect, test, vi } from 'vitest';
 import { Provider } from 'react-redux';
 import { RouterProvider, createMemoryRouter, useLocation } from 'react-router';
 import fc from 'fast-check';
+import { carryCode, simulateProbe } from '#core/proving';
+import { desktop, labelled, running } from '../../test/support/builders.ts';
 import { FakeServer, freshStore } from '../../test/support/screen.tsx';
 import { Shell } from './Shell.tsx';
 import { useShortcuts } from './keys.ts';
@@ -44,6 +46,16 @@ describe('what was scanned', () => {
         },
       ),
     );
+  });
+
+  test('a result of the measuring page is known for one in any layout', () => {
+    const machine = desktop();
+    const point = running(machine, { a1: labelled('8GB 1Rx8 PC4-2400T-UA1-11') });
+    for (const seed of [1, 2, 3, 4, 5]) {
+      const code = carryCode(simulateProbe(machine, point, 'none', seed));
+      for (const layout of [(sign: string) => sign, elsewhere])
+        expect(meaningOf(keysOf(code, layout))).toEqual({ type: 'result' });
+    }
   });
 
   test.each(['NX-16U-SV', '0026', 'https://elsewhere.example/jobs', 'http://x/jobs/a'])(
@@ -113,6 +125,13 @@ describe('a scanner that types', () => {
     expect(press(keysOf('NX-16U-SV'), 1, button)).toBe(true);
     const field = await screen.findByPlaceholderText<HTMLInputElement>(/Job number, customer/);
     expect(field.value).toBe('NX-16U-SV');
+  });
+
+  test('a result of the measuring page is said to be one, and where it is taken', async () => {
+    bench();
+    press(keysOf(Array.from({ length: 8 }, () => '2B7K').join('-')));
+    expect(await screen.findByText('This is a result of the measuring page')).toBeDefined();
+    expect(screen.queryByPlaceholderText(/Job number, customer/)).toBeNull();
   });
 
   test('fingers are no scanner: a letter alone still does what it does', async () => {

@@ -14,7 +14,7 @@ vi.mock('../../ui/smallPhoto.ts', () => ({
 
 const addTyped = vi.fn();
 const photo = new File(['photo'], 'screen.jpg', { type: 'image/jpeg' });
-const choose = () => userEvent.upload(screen.getByLabelText('Read it off a photo'), photo);
+const choose = () => userEvent.upload(screen.getByLabelText('Read the screen off a photo'), photo);
 const field = () => screen.getByLabelText<HTMLTextAreaElement>('Firmware screen, a line each');
 
 beforeEach(() => {

@@ -55,6 +55,7 @@ export function ScreenForm({ evidence }: { readonly evidence: EvidenceState }) {
         </Button>
         <div aria-live="polite">
           <PhotoPick
+            label="Read the screen off a photo"
             read={async (picture) => {
               const lines = screenOffPhoto(await readLines(picture));
               return lines === '' ? NO_SCREEN : { lines };

@@ -4,6 +4,7 @@ import { explainCarryFault, probeText } from '#core/explaining';
 import { readCarryCode } from '#core/proving';
 import { api } from '../../app/api.ts';
 import { Button } from '../../ui/Button.tsx';
+import { CodeReader } from '../../ui/CodeReader.tsx';
 import { TextField } from '../../ui/Field.tsx';
 import { FilePick } from '../../ui/FilePick.tsx';
 import { Notice } from '../../ui/Notice.tsx';
@@ -18,6 +19,7 @@ interface BringResultProps {
 /** A result carried by hand: the code typed or scanned, or the file the page saved. */
 export function BringResult({ jobId, common }: BringResultProps) {
   const [code, setCode] = useState('');
+  const [isScanning, setScanning] = useState(false);
   const [fault, setFault] = useState<string>();
   const [add] = api.useAddCarriedMutation();
   const adding = useSave(add, () => setCode(''));
@@ -59,12 +61,24 @@ export function BringResult({ jobId, common }: BringResultProps) {
         <Button type="submit" disabled={!read?.ok}>
           Take the code
         </Button>
+        <Button look="quiet" aria-expanded={isScanning} onClick={() => setScanning(!isScanning)}>
+          Scan it
+        </Button>
         <FilePick
           label="or its file"
           accept=".json,application/json"
           onFile={(file) => void pick(file)}
         />
       </div>
+      {isScanning && (
+        <CodeReader
+          onText={(text) => {
+            // One code is one result; it is looked at in the field before it is taken.
+            setCode(text);
+            setScanning(false);
+          }}
+        />
+      )}
       {fault && (
         <Notice alert kind="stop" title={fault} mend="Choose the file the measuring page saved." />
       )}
