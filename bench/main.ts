@@ -1,5 +1,6 @@
 import { cpus } from 'node:os';
 import { benchBrowser } from './browser.ts';
+import { benchCodes } from './codes.ts';
 import { benchCore } from './core.ts';
 import { benchDiagnosing } from './diagnosing.ts';
 import { benchFrames } from './frames.ts';
@@ -18,7 +19,7 @@ const BENCHES: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   ...{ core: benchCore, diagnosing: benchDiagnosing, frames: benchFrames, proving: benchProving },
   ...{ native: benchNative, inventory: benchInventory, planning: benchPlanning },
   ...{ verdicts: benchVerdicts, server: benchServer, load: benchLoad, browser: benchBrowser },
-  ...{ photos: benchPhotos },
+  ...{ photos: benchPhotos, codes: benchCodes },
 };
 
 // `npm run bench` measures everything, `npm run bench native server` only what is named.
