@@ -92,7 +92,11 @@ export const routes = {
   }),
   listMachines: route('get', '/machines', 'The machine library', z.array(listedMachine), {
     query: search.extend({
-      knownAs: firmwareName.optional().describe('Only those whose firmware is known by this name'),
+      knownAs: firmwareName
+        .optional()
+        .describe(
+          'Only those whose firmware is known by this name, or by another with the same board',
+        ),
     }),
   }),
   createMachine: route('post', '/machines', 'Add a machine', machineRecord, {

@@ -1,8 +1,11 @@
+import { readFileSync } from 'node:fs';
 import { writeCim, writeCollected, writeSmbios, writeSpd } from '#core/inventory';
 import type { Collected, CollectedFact, SmbiosStyle } from '#core/inventory';
 import type { Machine, Placement } from '#core/machine';
 import type { MemoryModule } from '#core/memory';
+import type { NeedInput } from '#core/need';
 import type { DocumentKind } from '#core/reconciling';
+import { sumGib } from '#core/units';
 
 /** A piece of evidence of the demo world. */
 export interface DemoDocument {
@@ -10,6 +13,8 @@ export interface DemoDocument {
   readonly name: string;
   readonly content: Uint8Array;
   readonly slotIds: readonly string[];
+  /** What a label was read off. */
+  readonly photo?: Uint8Array;
 }
 
 const utf8 = (text: string) => new TextEncoder().encode(text);
@@ -69,6 +74,24 @@ export function collected(
   };
 }
 
+/** Of the memory a system may use, the most a usual day takes and a day that brings it here. */
+const USUAL_PEAK = 0.72;
+const FULL_PEAK = 0.96;
+
+/** The figures of a machine watched at the counter, where its tables came by other ways. */
+export function watched(machine: Machine, placement: Placement, need?: NeedInput): DemoDocument {
+  const fitted = sumGib([
+    ...Object.values(placement).flatMap((module) => (module ? [module.capacity] : [])),
+    ...machine.soldered.map(({ part }) => part.capacity),
+  ]);
+  const limit = machine.osLimit === 'none' ? Infinity : machine.osLimit.high;
+  const visible = Math.min(limit, fitted - machine.graphicsCarveOut.low - 0.1);
+  const isFull = need?.peak?.paging === true;
+  const peak = Math.min(need?.peak?.gib ?? Infinity, visible * (isFull ? FULL_PEAK : USUAL_PEAK));
+  const running = { visible, peak, pagedIn: isFull ? 640 : 0, power: 'mains' };
+  return collected('cim', [], running);
+}
+
 /** The EEPROM of a module, as a binary image. */
 export function spd(name: string, module: MemoryModule, serial: string): DemoDocument {
   const image = writeSpd(module, { serial, made: { year: 2023, week: 14 } });
@@ -95,6 +118,12 @@ export const spdFile = (name: string, parts: readonly DemoDocument[]): DemoDocum
 
 export const sticker = (label: string, slotId: string): DemoDocument => ({
   ...{ kind: 'sticker', name: 'sticker', slotIds: [slotId], content: utf8(label) },
+});
+
+/** A label read off a photo of `demo/photos/`. */
+export const stickerPhoto = (label: string, slotId: string, photo: string): DemoDocument => ({
+  ...{ ...sticker(label, slotId), kind: 'photo' },
+  photo: readFileSync(new URL(`photos/${photo}.jpg`, import.meta.url)),
 });
 
 export const look = (seen: 'module' | 'empty', slotId: string): DemoDocument => ({

@@ -1,4 +1,4 @@
-import { collected, dump, spd, spdFile, sticker, systemList } from './documents.ts';
+import { collected, dump, spd, spdFile, stickerPhoto, systemList } from './documents.ts';
 import { agreed, bandwidth, needOf, nightTest, standard, timed } from './job.ts';
 import type { DemoJob } from './job.ts';
 import { MACHINES } from './machines.ts';
@@ -106,7 +106,7 @@ export const EARLY_JOBS: readonly DemoJob[] = [
       spd('second.bin', postFirst, '5A000012'),
       // The third module was relabelled: its EEPROM names another part and a lower rate.
       spd('third.bin', postRelabelled, '5A000013'),
-      sticker('8GB 1Rx8 PC4-2666V-UA1-11 QL-8U26.R2', 'b1'),
+      stickerPhoto('8GB 1Rx8 PC4-2666V-UA1-11 QL-8U26.R2', 'b1', 'bent'),
     ],
     measurements: [],
   },

@@ -1,4 +1,4 @@
-import { dump, look, screen, spd, spdText, sticker, systemList } from './documents.ts';
+import { dump, look, screen, spd, spdText, stickerPhoto, systemList } from './documents.ts';
 import { agreed, bandwidth, needOf, nightTest, standard, timed } from './job.ts';
 import type { DemoJob } from './job.ts';
 import { MACHINES } from './machines.ts';
@@ -70,7 +70,7 @@ export const LATER_JOBS: readonly DemoJob[] = [
           ...{ configuredRate: 2666, printsClock: true },
         },
       ),
-      sticker('8GB 1Rx8 PC4-2666V-UA1-11 KB-8U26', 'a1'),
+      stickerPhoto('8GB 1Rx8 PC4-2666V-UA1-11 KB-8U26', 'a1', 'glare'),
     ],
   },
   {
@@ -139,8 +139,8 @@ export const LATER_JOBS: readonly DemoJob[] = [
     // The firmware sees one module; two are in the slots: in, and not seated.
     evidence: [
       dump('r7.dmp', MACHINES.schoolDesktop, { a1: school }, { configuredRate: 2666 }),
-      sticker('8GB 1Rx8 PC4-2666V-UA1-11 ORL-8U26', 'a1'),
-      sticker('8GB 1Rx8 PC4-2666V-UA1-11 ORL-8U26', 'b1'),
+      stickerPhoto('8GB 1Rx8 PC4-2666V-UA1-11 ORL-8U26', 'a1', 'blurred'),
+      stickerPhoto('8GB 1Rx8 PC4-2666V-UA1-11 ORL-8U26', 'b1', 'half-hidden'),
       look('module', 'b1'),
     ],
   },

@@ -31,6 +31,7 @@ import {
 } from '../server/store/schema/index.ts';
 import { COVERS } from './covers.ts';
 import { JOBS } from './jobs.ts';
+import { watched } from './documents.ts';
 import type { DemoJob } from './job.ts';
 import { MACHINES } from './machines.ts';
 import { MAKERS } from './makers.ts';
@@ -88,7 +89,13 @@ async function seedJob(db: Database, job: DemoJob, machineId: string, now: Date)
   });
   await event('opened', `Opened for ${job.customer.name}: ${machine.name}`, openedAt);
   // As it is stored when it is dropped: a collected file with its parts behind it.
-  const documents = (job.evidence ?? []).flatMap((one) =>
+  const brought = job.evidence ?? [];
+  const isWatched = brought.some(({ name }) => name === 'collected.json');
+  const found = job.configurations['as-found']?.placement;
+  const documents = [
+    ...brought,
+    ...(isWatched || !found ? [] : [watched(machine, found, need)]),
+  ].flatMap((one) =>
     unpackCollected({ name: one.name, bytes: one.content }).map(({ name, bytes }) => ({
       ...{ ...one, name, content: bytes },
     })),

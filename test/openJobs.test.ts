@@ -55,6 +55,12 @@ describe('a job opened from files', () => {
       ...{ jobs: 3, knownAs: ['lantern a3 | lantern a3', 'reading room | b7'] },
     });
     expect(await machines('?knownAs=nobody')).toEqual([]);
+    // The same board in a machine of another name is told too; half a board’s name is not.
+    expect(await machines(`?knownAs=${encodeURIComponent('beacon 7 | lantern a3')}`)).toHaveLength(
+      1,
+    );
+    expect(await machines(`?knownAs=${encodeURIComponent('beacon 7 | a3')}`)).toEqual([]);
+    expect(await machines(`?knownAs=${encodeURIComponent('beacon 7 | ')}`)).toEqual([]);
   });
 
   test('of several like machines carries files and findings with the first only', async () => {

@@ -152,6 +152,8 @@ export function explainQuestion(question: Question, nameOf: NameOf): Explanation
 
 /** How a machine of the library differs from what its files list. */
 export function differenceText(one: Difference): string {
+  if (one.type === 'maximum')
+    return `the files allow ${gb(one.listed)} in all, the library ${gb(one.stated)}`;
   return one.type === 'slots'
     ? `${count(one.stated, 'slot')} in the library, ${one.listed} in the files`
     : `the files list ${one.listed}, which the library says it does not take`;

@@ -66,6 +66,11 @@ describe('what it shows of the machine', () => {
   test('nothing is offered where the library has it so, or a whole module is missing', () => {
     const known = { ...none, graphicsCarveOut: { low: gib(0), high: gib(1) } };
     expect(systemOffer(known, { visible: visible(15.4) }, 16)).toBeUndefined();
+    const half = { ...none, graphicsCarveOut: { low: gib(0.25), high: gib(0.5) } };
+    expect(systemOffer(half, { visible: visible(15.65) }, 16)).toBeUndefined();
+    expect(systemOffer(half, { visible: visible(14.5) }, 16)?.type).toBe('carve-out');
+    const more = { ...none, graphicsCarveOut: { low: gib(1), high: gib(2) } };
+    expect(systemOffer(more, { visible: visible(15.65) }, 16)?.type).toBe('carve-out');
     expect(systemOffer(none, { visible: visible(7.8) }, 32)).toBeUndefined();
     expect(systemOffer(none, { visible: visible(15.9) }, 16)).toBeUndefined();
     expect(systemOffer(none, { visible: visible(15) }, undefined)).toBeUndefined();

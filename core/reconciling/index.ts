@@ -26,6 +26,7 @@ export type { FilesPicture } from './pictureOfFiles.ts';
 export { DOCUMENT_KINDS, readDocument, readWithParts } from './readDocument.ts';
 export type { DocumentKind, EvidenceDocument, ReadDocument } from './readDocument.ts';
 export { foundByFiles, settingShown, takeIn } from './takeIn.ts';
+export { inheritTraits } from './lookAlike.ts';
 export type { Difference, FoundByFiles, KnownMachine, Recognised, TakenIn } from './takeIn.ts';
 export { reconcile } from './reconcile.ts';
 export type { Question, Reconciled, SlotPicture, Stray } from './reconcile.ts';

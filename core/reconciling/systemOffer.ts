@@ -58,6 +58,9 @@ export function systemOffer(
     : rangeOf(Math.max(0, down(missing - OWN_SHARE)), up(missing));
   // What graphics says it has and the system does not miss is memory of its own.
   if (range.low > missing || within(graphicsCarveOut, range)) return undefined;
+  // Nor is there anything to learn where what the library says accounts for it.
+  const { low, high } = graphicsCarveOut;
+  if (!graphics && low <= missing && high >= missing - OWN_SHARE && high > 0) return undefined;
   return { type: 'carve-out', range, installed, ...source(visible) };
 }
 

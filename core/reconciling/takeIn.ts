@@ -1,7 +1,9 @@
 import type { RememberedLocators } from './locators.ts';
 import type { Machine, Placement, Setting } from '../machine/index.ts';
 import { operatingPoint } from '../operating-point/index.ts';
+import type { Gibibytes } from '../units/index.ts';
 import { firmwareKey, isNamed } from './firmwareNames.ts';
+import { isSameBoard } from './lookAlike.ts';
 import { machineFromInventory } from './machineFromInventory.ts';
 import type { MachinePicture } from './machineFromInventory.ts';
 import type { ReadDocument } from './readDocument.ts';
@@ -20,12 +22,14 @@ export interface KnownMachine {
 /** How a machine of the library differs from what the files list. */
 export type Difference =
   | { readonly type: 'slots'; readonly stated: number; readonly listed: number }
-  | { readonly type: 'generation'; readonly listed: string };
+  | { readonly type: 'generation'; readonly listed: string }
+  | { readonly type: 'maximum'; readonly stated: Gibibytes; readonly listed: Gibibytes };
 
 /** A machine of the library that the files describe. */
 export interface Recognised<Known extends KnownMachine = KnownMachine> {
   readonly known: Known;
-  readonly by: 'firmware' | 'name';
+  /** `board`: the same board in a machine of another name, which is another machine. */
+  readonly by: 'firmware' | 'name' | 'board';
   readonly differs: readonly Difference[];
 }
 
@@ -75,14 +79,17 @@ export function takeIn<Known extends KnownMachine>(
           ? 'firmware'
           : board && isNamed(known.machine.name, board)
             ? 'name'
-            : undefined;
+            : key !== undefined && known.knownAs.some((one) => isSameBoard(key, one))
+              ? 'board'
+              : undefined;
       return by ? [{ known, by, differs: differences(known.machine, picture.machine, reads) }] : [];
     })
     .sort((a, b) => rank(a) - rank(b));
   return { type: 'machine', picture, key, recognised };
 }
 
-const rank = ({ by, differs }: Recognised) => 2 * differs.length + (by === 'firmware' ? 0 : 1);
+const DOUBT = { firmware: 0, name: 1, board: 100 } as const;
+const rank = ({ by, differs }: Recognised) => 2 * differs.length + DOUBT[by];
 
 function differences(
   stated: Machine,
@@ -101,7 +108,17 @@ function differences(
     ...listed.generations
       .filter((one) => !stated.generations.includes(one))
       .map((one) => ({ type: 'generation' as const, listed: one })),
+    ...maximumDiffers(stated, listed),
   ];
+}
+
+/** What a firmware claims at most is often too low; another machine is one that claims more. */
+function maximumDiffers(stated: Machine, listed: Machine): Difference[] {
+  return typeof stated.maxTotal === 'number' &&
+    typeof listed.maxTotal === 'number' &&
+    listed.maxTotal > stated.maxTotal
+    ? [{ type: 'maximum', stated: stated.maxTotal, listed: listed.maxTotal }]
+    : [];
 }
 
 /** What sits in a machine, by its files alone. */

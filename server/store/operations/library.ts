@@ -1,4 +1,4 @@
-import { and, asc, eq, ilike, sql } from 'drizzle-orm';
+import { and, asc, eq, ilike, or, sql } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import type { Customer, ListedMachine, MachineRecord } from '#contract/records';
 import type { MakerRecord } from '#contract/evidence';
@@ -77,12 +77,20 @@ export async function listMachines(
         ilike(machines.name, containing(search)),
         knownAs === undefined
           ? undefined
-          : sql`${machines.knownAs} @> ${JSON.stringify([knownAs])}::jsonb`,
+          : or(
+              sql`${machines.knownAs} @> ${JSON.stringify([knownAs])}::jsonb`,
+              ofSameBoard(knownAs),
+            ),
       ),
     )
     .orderBy(asc(machines.name), asc(machines.id))
     .limit(LIST_LIMIT);
 }
+
+/** The same board in a machine of another name: the end of the firmware’s name for it. */
+const ofSameBoard = (knownAs: string) =>
+  sql`exists (select 1 from jsonb_array_elements_text(${machines.knownAs}) as kept(called)
+    where right(called, ${knownAs.length - knownAs.indexOf(' | ')}) = ${knownAs.slice(knownAs.indexOf(' | '))})`;
 
 /** Keeps what a firmware calls a machine, so that the next one is known by its files. */
 export async function rememberFirmware(db: Database, id: string, knownAs: string): Promise<void> {

@@ -16,6 +16,9 @@ interface MachineFromFilesProps {
   readonly isFromFiles: boolean;
   readonly onKnown: (machine: ListedMachine) => void;
   readonly onNew: () => void;
+  /** A machine on the same board whose limits the new one takes over. */
+  readonly likeness: ListedMachine | undefined;
+  readonly onLikeness: (machine: ListedMachine) => void;
 }
 
 /** Which machine it is, by the files that came with it; they stay with the job. */
@@ -67,7 +70,7 @@ export function TooLarge({ names }: { readonly names: readonly string[] }) {
 type Read = Extract<ReturnType<typeof useIntakeFiles>['state'], { type: 'read' }>;
 
 function Outcome(props: Read & Omit<MachineFromFilesProps, 'intake'>) {
-  const { taken, reads, machineId, isFromFiles, onKnown, onNew } = props;
+  const { taken, reads, machineId, isFromFiles, onKnown, onNew, likeness } = props;
   if (taken.type === 'several-machines')
     return (
       <Notice
@@ -107,15 +110,28 @@ function Outcome(props: Read & Omit<MachineFromFilesProps, 'intake'>) {
       title={`${recognised.length > 0 ? 'Added as another machine' : 'A new machine'}: ${outline(picture)}`}
       why={guesses.length > 0 ? `${guesses.join('. ')}.` : undefined}
     >
-      {recognised.map(({ known, differs }) => (
-        <div key={known.id} className="flex flex-wrap items-center gap-x-3">
-          {differs.length > 0 && (
+      {recognised.map(({ known, by, differs }) => (
+        <div key={known.id} className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1">
+          {(differs.length > 0 || by === 'board') && (
             <p className="min-w-0 break-words">
-              {known.machine.name} is in the library and differs:{' '}
-              {differs.map(differenceText).join('; ')}.
+              {known.machine.name}{' '}
+              {by === 'board' ? 'has the same board under another name' : 'is in the library'}
+              {differs.length > 0 && ` and differs: ${differs.map(differenceText).join('; ')}`}.
             </p>
           )}
-          <Button onClick={() => onKnown(known)}>Take {known.machine.name} from the library</Button>
+          {by === 'board' && (
+            <Button
+              aria-pressed={likeness?.id === known.id}
+              onClick={() => props.onLikeness(known)}
+            >
+              {likeness?.id === known.id ? '✓ Limits taken over' : 'Take over its limits'}
+            </Button>
+          )}
+          <Button look={by === 'board' ? 'quiet' : 'plain'} onClick={() => onKnown(known)}>
+            {by === 'board'
+              ? 'It is the same machine'
+              : `Take ${known.machine.name} from the library`}
+          </Button>
         </div>
       ))}
     </Notice>

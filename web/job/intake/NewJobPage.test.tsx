@@ -1,10 +1,21 @@
 // @vitest-environment happy-dom
 import { act, screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
-import { describe, expect, test } from 'vitest';
+import { describe, expect, test, vi } from 'vitest';
+import { writeSmbios } from '#core/inventory';
+import type { Machine } from '#core/machine';
+import { readWithParts } from '#core/reconciling';
+import type { EvidenceDocument } from '#core/reconciling';
+import { dataRate } from '#core/units';
 import { aJob } from '../../../test/support/aJob.ts';
+import { desktop, labelled } from '../../../test/support/builders.ts';
 import { show } from '../../../test/support/screen.tsx';
 import { NewJobPage } from './NewJobPage.tsx';
+
+// What a worker does, done here: there are no workers in a made-up page.
+vi.mock('../../workers/readDocuments.ts', () => ({
+  readWithPartsAside: (document: EvidenceDocument) => Promise.resolve(readWithParts(document)),
+}));
 
 const job = aJob();
 const { machine } = job;
@@ -147,5 +158,52 @@ describe('a new job', () => {
     expect(await screen.findByText('The machines could not be fetched')).toBeDefined();
     await userEvent.type(field('Complaint'), 'Slow');
     expect(field('Complaint').value).toBe('Slow');
+  });
+});
+
+describe('a machine on a board the shop knows under another name', () => {
+  const tables = writeSmbios(desktop({ name: 'Lantern A3' }), {
+    a1: labelled('8GB 1Rx8 PC4-2400T-UA1-11'),
+  });
+  const alike = {
+    ...{ ...machine, jobs: 2, knownAs: ['beacon 7 | lantern a3'] },
+    machine: desktop({ name: 'Beacon 7', firmwareCap: dataRate(2133) }),
+  };
+  const drop = async () => {
+    const shown = await page({ listMachines: [alike] });
+    await userEvent.type(field(/^Customer/), 'Net loft');
+    await userEvent.type(field('Complaint'), 'Slow');
+    await userEvent.upload(
+      field('Files from the machine'),
+      new File([Uint8Array.from(tables)], 'a3.dmp'),
+    );
+    await screen.findByText(/Beacon 7 has the same board under another name/);
+    return shown;
+  };
+  const sent = async (server: Awaited<ReturnType<typeof drop>>['server']) => {
+    await open();
+    await waitFor(() => expect(server.sent('createJob')).toHaveLength(1));
+    return server.sent('createJob')[0] as { newMachine?: Machine; machineId?: string };
+  };
+
+  test('is a new one, and takes over no limit by itself', async () => {
+    const { server } = await drop();
+    expect((await sent(server)).newMachine).toMatchObject({ firmwareCap: 'unknown' });
+  });
+
+  test('takes over its limits after a yes, and gives them back', async () => {
+    const { server } = await drop();
+    await userEvent.click(screen.getByRole('button', { name: 'Take over its limits' }));
+    await userEvent.click(screen.getByRole('button', { name: /Limits taken over/ }));
+    await userEvent.click(screen.getByRole('button', { name: 'Take over its limits' }));
+    const { newMachine } = await sent(server);
+    expect(newMachine?.firmwareCap).toBe(2133);
+    expect(newMachine?.name).not.toBe('Beacon 7');
+  });
+
+  test('is the same machine when somebody says so', async () => {
+    const { server } = await drop();
+    await userEvent.click(screen.getByRole('button', { name: 'It is the same machine' }));
+    expect(await sent(server)).toMatchObject({ machineId: machine.id });
   });
 });

@@ -34,6 +34,8 @@ export function NewJobPage() {
           isFromFiles={state.isFromFiles}
           onKnown={choose.known}
           onNew={choose.fromFiles}
+          likeness={state.likeness}
+          onLikeness={choose.likeness}
         />
         <Who state={state} />
         <MachineChoice state={state} />

@@ -3,7 +3,7 @@ import { useForm, useWatch } from 'react-hook-form';
 import type { FieldPath } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import type { Customer, Job, ListedMachine } from '#contract/records';
-import { foundByFiles } from '#core/reconciling';
+import { foundByFiles, inheritTraits } from '#core/reconciling';
 import { api } from '../../app/api.ts';
 import { dropDraft, storedDraft, useKeptDraft } from '../../ui/useDraft.ts';
 import { useCurrency } from '../../ui/useCurrency.ts';
@@ -30,6 +30,8 @@ export function useNewJob() {
   const [taken, setTaken] = useState<Customer>();
   const [isNewcomer, setNewcomer] = useState(false);
   const [isFromFiles, setFromFiles] = useState(false);
+  /** A machine on the same board whose limits the new one takes over. */
+  const [likeness, setLikeness] = useState<ListedMachine>();
   const name = useWatch({ control: form.control, name: 'name' });
   const customers = useCustomers(name);
   const isDoubted = !taken && !isNewcomer && sameName(name, customers).length > 0;
@@ -51,6 +53,7 @@ export function useNewJob() {
     },
     fromFiles: () => {
       setFromFiles(true);
+      setLikeness(undefined);
       form.setValue('machineId', '', { shouldDirty: true });
       const { name: proposed = '' } = described?.picture.machine ?? {};
       // A name that was typed stays, also when more files are dropped.
@@ -59,6 +62,9 @@ export function useNewJob() {
       suggested.current = proposed;
       form.clearErrors('machineId');
     },
+    /** Only after a yes; the same again takes it back. */
+    likeness: (known: ListedMachine) =>
+      setLikeness((last) => (last?.id === known.id ? undefined : known)),
   };
   const reads = read?.reads;
   /** The machine that files chose: files may take it back, and other files choose another. */
@@ -74,8 +80,10 @@ export function useNewJob() {
     // A machine that was chosen by hand stays: the shop may know it under another name.
     if (isByHand) return;
     const [likeliest] = described.recognised;
-    byFiles.current = likeliest?.differs.length === 0 ? likeliest.known.id : '';
-    if (likeliest?.differs.length === 0) choose.known(likeliest.known);
+    // The same board under another name is another machine until somebody says otherwise.
+    const isSure = likeliest?.differs.length === 0 && likeliest.by !== 'board';
+    byFiles.current = isSure ? likeliest.known.id : '';
+    if (isSure) choose.known(likeliest.known);
     else choose.fromFiles();
     // By what was read alone: not each time the library's list is fetched again.
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -104,7 +112,8 @@ export function useNewJob() {
     const { portions } = await documentsFromFiles(read?.files ?? [], signature(technician));
     const [documents = [], ...rest] = portions;
     const known = library.find(({ id }) => id === typed.machineId);
-    const newMachine = isFromFiles ? described?.picture.machine : undefined;
+    const listed = isFromFiles ? described?.picture.machine : undefined;
+    const newMachine = listed && likeness ? inheritTraits(listed, likeness.machine) : listed;
     const machine = newMachine ?? known?.machine;
     const fitted =
       machine && described && foundByFiles(machine, read?.reads ?? [], known?.locators);
@@ -126,7 +135,7 @@ export function useNewJob() {
   };
 
   return {
-    ...{ form, machines, files, described, isFromFiles, choose, name, taken, creating },
+    ...{ form, machines, files, described, isFromFiles, likeness, choose, name, taken, creating },
     isDoubted: isDoubted && form.formState.errors.name !== undefined,
     take: (customer: Customer) => {
       setTaken(customer);
