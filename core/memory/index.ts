@@ -44,6 +44,6 @@ export {
   transfersPerClock,
 } from './timing.ts';
 export type { TimingSource } from './timing.ts';
-export { readPhotoText } from './photo/readPhotoText.ts';
+export { OFF_A_CODE, readPhotoText } from './photo/readPhotoText.ts';
 export type { PhotoHints, PhotoLabel, SignMark } from './photo/readPhotoText.ts';
 export type { SeenSign } from './photo/signs.ts';

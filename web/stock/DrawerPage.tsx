@@ -16,6 +16,7 @@ import { Empty, Failed, Loading } from '../ui/States.tsx';
 import { useCurrency } from '../ui/useCurrency.ts';
 import { useSave } from '../ui/useSave.ts';
 import { LabelPhoto } from '../visuals/LabelPhoto.tsx';
+import { photoHints } from '../visuals/photoHints.ts';
 import { LabelReport } from '../visuals/LabelReport.tsx';
 import { Page } from '../ui/Page.tsx';
 
@@ -147,6 +148,7 @@ function DrawerForm({ currency }: { readonly currency: string }) {
   const [state, setState] = useState<DrawerState>('untested');
   const [price, setPrice] = useState('');
   const [isAsked, setAsked] = useState(false);
+  const { data: catalogue } = api.useModulesQuery('');
   const [add] = api.useAddToDrawerMutation();
   const adding = useSave(add, () => {
     setLabel('');
@@ -174,7 +176,7 @@ function DrawerForm({ currency }: { readonly currency: string }) {
             error={isAsked && !reading.module ? 'The label is incomplete; see below.' : undefined}
             onChange={({ target }) => setLabel(target.value)}
           />
-          <LabelPhoto hints={{}} onLabel={setLabel} />
+          <LabelPhoto hints={photoHints(catalogue ?? [])} onLabel={setLabel} />
         </div>
         <TextField
           label="Where it came from"

@@ -9,6 +9,7 @@ import type { MemoryModule } from '#core/memory';
 import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
 import { LabelPhoto } from './LabelPhoto.tsx';
+import { photoHints } from './photoHints.ts';
 import { LabelReport } from './LabelReport.tsx';
 import type { PlacementBoard } from './usePlacementBoard.ts';
 
@@ -65,10 +66,7 @@ export function LabelEntry(props: LabelEntryProps) {
   const reading = useMemo(() => readLabel(deferred), [deferred]);
   const catalogue = api.useModulesQuery('');
   const { placement } = board.present;
-  const hints = useMemo(
-    () => ({ partNumbers: catalogue.data?.flatMap(({ module }) => module.partNumber ?? []) ?? [] }),
-    [catalogue.data],
-  );
+  const hints = useMemo(() => photoHints(catalogue.data ?? []), [catalogue.data]);
   const errors = reading.findings.filter(({ severity }) => severity === 'error');
   const isBad = isAsked && errors.length > 0;
 

@@ -44,6 +44,19 @@ describe('a label off a photo', () => {
     expect(screen.queryByRole('list')).toBeNull();
   });
 
+  test('a label by its code says that it is the catalogue’s', async () => {
+    const labels = readPhotoText([], {
+      ...{ codes: ['NX-8U24'], partNumbers: ['NX-8U24'] },
+      labels: { 'NX-8U24': '8GB 1Rx8 PC4-2400T-UA1-11 NX-8U24' },
+    });
+    readPhoto.mockResolvedValue({ ...reading(), labels: labels.map((one) => ({ ...one, box })) });
+    await choose();
+    expect(await screen.findByText(/the label of that part in the catalogue/)).toBeDefined();
+    expect(screen.queryByText(/Every letter was seen/)).toBeNull();
+    await userEvent.click(screen.getByRole('button', { name: 'Take it' }));
+    expect(taken).toHaveBeenCalledWith('8GB 1Rx8 PC4-2400T-UA1-11 NX-8U24', photo);
+  });
+
   test('a photo without a label, and a reader that does not come, say what to do', async () => {
     readPhoto.mockResolvedValue(reading('TOTAL 16.00'));
     await choose();

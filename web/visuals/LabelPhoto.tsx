@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { OFF_A_CODE } from '#core/memory';
 import type { PhotoHints, SignMark } from '#core/memory';
 import { Button } from '../ui/Button.tsx';
 import type { NoPicture } from '../ui/readPicture.ts';
@@ -45,7 +46,13 @@ export function LabelPhoto({ hints, onLabel }: LabelPhotoProps) {
                   Take it
                 </Button>
               </p>
-              <Doubts signs={label.signs} />
+              {label.line === OFF_A_CODE ? (
+                <p className="text-aside text-muted">
+                  By the code on it: the label of that part in the catalogue.
+                </p>
+              ) : (
+                <Doubts signs={label.signs} />
+              )}
             </li>
           ))}
         </ul>

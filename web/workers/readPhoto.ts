@@ -1,5 +1,6 @@
 import type { Worker as Reader } from 'tesseract.js';
 import type { PhotoHints, PhotoLabel, SeenSign } from '#core/memory';
+import { readCodes } from './readCodes.ts';
 import type {
   PrepareAnswer,
   PrepareRequest,
@@ -99,13 +100,17 @@ const TURNS = [0, 2, 1, 3];
  */
 export async function readPhoto(picture: ImageBitmap, hints: PhotoHints): Promise<PhotoReading> {
   let upright: PhotoReading | undefined;
+  const codes = await readCodes(await createImageBitmap(picture));
   for (const turns of TURNS) {
     const { photo, width, height } = await ask({
       picture: await createImageBitmap(picture),
       turns,
     });
     const lines = await linesOn(photo);
-    const { labels: found } = await ask({ lines: lines.map(({ signs }) => signs), hints });
+    const { labels: found } = await ask({
+      lines: lines.map(({ signs }) => signs),
+      hints: { ...hints, codes },
+    });
     const none: Box = { x0: 0, y0: 0, x1: width, y1: height };
     const labels = found.map((one) => ({ ...one, box: lines[one.line]?.box ?? none }));
     const reading = { labels, photo, width, height };

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import {
   GENERATIONS,
+  OFF_A_CODE,
   generationTraits,
   isModuleCapacity,
   readLabel,
@@ -53,6 +54,49 @@ describe('a label line off a photo', () => {
     'S/N 0BADCAFE 4416 MADE 2023',
     '16GB DDR4 3200',
   ])('“%s” has no such line', (text) => expect(first(text)).toBeUndefined());
+
+  describe('codes on the photo', () => {
+    const labels = {
+      'NX-8U24': '8GB 1Rx8 PC4-2400T-UA1-11 NX-8U24',
+      'NX-8U24-R2': '8GB 1Rx8 PC4-2400T-UA2-11 NX-8U24-R2',
+    };
+    const hints = { partNumbers: Object.keys(labels), labels };
+    const texts = (lines: string[], codes: string[]) =>
+      readPhotoText(
+        lines.map((one) => seen(one)),
+        { ...hints, codes },
+      ).map(({ text, line }) => [text, line]);
+
+    test('give the part of the one label there is, whatever the letters look like', () => {
+      expect(texts(['8GB 1Rx8 PC4-2400T-UA1-11', 'WX-8V24'], ['nx-8u24'])).toEqual([
+        ['8GB 1RX8 PC4-2400T-UA1-11 NX-8U24', 0],
+      ]);
+    });
+
+    test('stand for a label nobody can read, with the longest part that fits', () => {
+      expect(texts(['smudge'], ['NX-8U24-R2 0BADCAFE'])).toEqual([
+        [labels['NX-8U24-R2'], OFF_A_CODE],
+      ]);
+      expect(texts([], ['NX-8U24'])).toEqual([[labels['NX-8U24'], OFF_A_CODE]]);
+    });
+
+    test.each([
+      ['0BADCAFE'],
+      ['NX-8U2'],
+      ['NX-8U244'],
+      ['NX-8U24-R3'],
+      ['https://example.test/NX-8U24'],
+      [''],
+    ])('%s is none of a known part', (code) => expect(texts(['smudge'], [code])).toEqual([]));
+
+    test('of several modules belong to none', () => {
+      const lines = ['8GB 1Rx8 PC4-2400T-UA1-11', '8GB 2Rx8 PC4-2133P-UB1-11'];
+      expect(texts(lines, ['NX-8U24']).map(([text]) => text)).toEqual([
+        '8GB 1RX8 PC4-2400T-UA1-11',
+        '8GB 2RX8 PC4-2133P-UB1-11',
+      ]);
+    });
+  });
 
   test('several modules give several readings; a part number is taken where it is known and alone', () => {
     const lines = ['8GB 1Rx8 PC4-2400T-UA1-11', 'NX 8U24', '8GB 2Rx8 PC4-2133P-UB1-11'].map((one) =>

@@ -18,7 +18,7 @@ export interface PhotoLabel {
     readonly mark: SignMark;
   }[];
   readonly module: MemoryModule;
-  /** The line it stands on, counted from 0. */
+  /** The line it stands on, counted from 0; {@link OFF_A_CODE} for a label of the catalogue. */
   readonly line: number;
   /** Sum of what had to be changed; 0 for a line that is a label as seen. */
   readonly cost: number;
@@ -30,6 +30,10 @@ export interface PhotoHints {
   readonly rates?: readonly number[];
   /** Part numbers of the catalogue and of the tables. */
   readonly partNumbers?: readonly string[];
+  /** Texts of the codes on the photo: read whole or not at all. */
+  readonly codes?: readonly string[];
+  /** The catalogue’s labels by part number, for a module of which only the code can be read. */
+  readonly labels?: Readonly<Record<string, string>>;
 }
 
 /** Costliest change of each field, and of all three; beyond it the line is something else. */
@@ -49,6 +53,8 @@ const HINT = 0.3;
 /** Readings of a line that are checked, cheapest first. */
 const TRIED = 12;
 const WIDEST_LINE = 120;
+/** The line of a label that a code on the photo led to. */
+export const OFF_A_CODE = -1;
 /** A shorter part number stands in too many words. */
 const SHORTEST_PART = 5;
 
@@ -74,11 +80,36 @@ export function readPhotoText(
   lines: readonly (readonly SeenSign[])[],
   hints: PhotoHints = {},
 ): PhotoLabel[] {
-  const part = partNumberIn(lines, hints.partNumbers ?? []);
+  const coded = partCoded(hints);
+  const part = coded ?? partNumberIn(lines, hints.partNumbers ?? []);
   const labels = lines.flatMap((line, at) => readLine(line, at, hints) ?? []);
   // Which of several modules a part number belongs to is not for this reader to guess.
   const [only, ...others] = labels;
+  if (!only && coded !== undefined) return labelOfCatalogue(coded, hints) ?? [];
   return only && others.length === 0 && part !== undefined ? [withPart(only, part)] : labels;
+}
+
+/** The part number a code on the photo holds, alone or at its start, as makers print it. */
+function partCoded({ codes = [], partNumbers = [] }: PhotoHints): string | undefined {
+  const plain = (text: string) => text.trim().toUpperCase();
+  return partNumbers
+    .filter((part) => part.length >= SHORTEST_PART)
+    .filter((part) =>
+      codes.some((code) => {
+        const [whole, own] = [plain(code), plain(part)];
+        // Another revision is another part.
+        return whole.startsWith(own) && /^(?:[\s,;|]|$)/.test(whole.slice(own.length));
+      }),
+    )
+    .sort((a, b) => b.length - a.length)[0];
+}
+
+function labelOfCatalogue(part: string, { labels = {} }: PhotoHints): PhotoLabel[] | undefined {
+  const text = labels[part];
+  const module = text === undefined ? undefined : readLabel(text).module;
+  if (text === undefined || !module) return undefined;
+  const signs = [...text].map((sign) => ({ taken: sign, seen: sign, mark: 'seen' as const }));
+  return [{ text, signs, module, line: OFF_A_CODE, cost: 0 }];
 }
 
 interface LineSign extends SeenSign {
