@@ -70,7 +70,7 @@ test('a sticker is read off a photo, looked at beside it, corrected, and fills i
   await page.getByText(/\d sources?; add files/).click();
   const kept = page.getByRole('list', { name: 'Documents' }).getByText('sticker, off a photo');
   await kept.click();
-  const picture = page.getByAltText('The photo of sticker');
+  const picture = page.getByAltText('What the sticker was read off');
   await expect(picture).toBeVisible();
   await expect
     .poll(() => picture.evaluate((image) => (image as HTMLImageElement).naturalWidth))
@@ -120,5 +120,5 @@ test('a firmware screen off a photo is compared, corrected and added with its ph
   await expect(page.getByText(/1 source; add files/)).toBeVisible();
   await page.getByText(/1 source; add files/).click();
   await page.getByRole('list', { name: 'Documents' }).getByText('firmware screen, typed').click();
-  await expect(page.getByAltText('The photo of firmware screen')).toBeVisible();
+  await expect(page.getByAltText('What the firmware screen was read off')).toBeVisible();
 });

@@ -75,7 +75,7 @@ export function DocumentLine({
           <a href={photo} target="_blank" rel="noreferrer" className="my-1 ml-8 block w-fit">
             <img
               src={photo}
-              alt={`The photo of ${record.name}`}
+              alt={`What the ${record.name} was read off`}
               loading="lazy"
               className="max-h-40 max-w-full rounded border border-line"
             />

@@ -33,7 +33,7 @@ describe('a firmware screen', () => {
     await choose();
     expect(await screen.findByText(/compare each line with the photo/)).toBeDefined();
     expect(field().value).toBe('DIMM_A1 8192 MB 1200 MHz\nDIMM_B1 Not Installed');
-    expect(screen.getByAltText('The firmware screen on the photo')).toBeDefined();
+    expect(screen.getByAltText('The firmware screen to compare with')).toBeDefined();
     expect(addTyped).not.toHaveBeenCalled();
     await userEvent.type(field(), '{Enter}B2 8 GB 1200');
     await userEvent.click(screen.getByRole('button', { name: 'Add 3 lines' }));
@@ -47,7 +47,7 @@ describe('a firmware screen', () => {
       ],
     ]);
     expect(field().value).toBe('');
-    expect(screen.queryByAltText('The firmware screen on the photo')).toBeNull();
+    expect(screen.queryByAltText('The firmware screen to compare with')).toBeNull();
   });
 
   test('typed, it needs no photo and keeps none', async () => {

@@ -86,7 +86,7 @@ function Beside({ photo }: { readonly photo: File }) {
       </figcaption>
       <img
         src={url}
-        alt="The firmware screen on the photo"
+        alt="The firmware screen to compare with"
         className="max-h-64 max-w-full rounded border border-line object-contain"
       />
     </figure>
