@@ -1,0 +1,117 @@
+import { describe, expect, test } from 'vitest';
+import { CommandChecker, limitsOf } from '../../test/support/commandChecker.ts';
+import { anySystem } from '../../test/support/memorySystems.ts';
+import { WORKLOADS, resolveTimes, simulate } from './index.ts';
+import type { Cycles, MemorySystem, Workload } from './index.ts';
+
+/** Runs and replays every command; the rules that were broken, and how many commands there were. */
+function checked(
+  system: MemorySystem,
+  workload: Workload,
+  more: { times?: Partial<Cycles>; seed?: number; requests?: number } = {},
+) {
+  const subs = system.generation === 'DDR5' ? 2 : 1;
+  const checkers = system.ranks.flatMap((ranks) =>
+    Array.from({ length: subs }, () => new CommandChecker(limitsOf(system, ranks))),
+  );
+  let last = 0;
+  const { requests } = simulate(system, {
+    ...{ workload, seed: 1, requests: 4000, ...more },
+    listener: (at, channel, command, bank, row, request) => {
+      checkers[channel]?.hear(at, command, bank, row, request);
+      last = at;
+    },
+  });
+  for (const checker of checkers) checker.finish(last);
+  const rules = [...new Set(checkers.flatMap(({ violations }) => [...violations.keys()]))];
+  const sum = (of: (checker: CommandChecker) => number) =>
+    checkers.reduce((total, one) => total + of(one), 0);
+  return {
+    rules,
+    commands: sum((one) => one.commands),
+    served: sum((one) => one.served.size),
+    requests,
+  };
+}
+
+const SYSTEMS: Readonly<Record<string, MemorySystem>> = {
+  'DDR3-1600, one channel': anySystem({ generation: 'DDR3', rate: 1600, cl: 11, channels: 1 }),
+  'DDR4-2400, one rank': anySystem({ rate: 2400, cl: 17, channels: 1 }),
+  'DDR4-3200, two ranks, two channels': anySystem({ ranks: 2 }),
+  'DDR4-3200, wide chips': anySystem({ chipWidth: 16 }),
+  'DDR4-3200, three channels': anySystem({ channels: 3 }),
+  'DDR5-4800, one rank': anySystem({ generation: 'DDR5', rate: 4800, cl: 40, channels: 1 }),
+  'DDR5-5600, two ranks, wide chips': anySystem({
+    ...{ generation: 'DDR5', rate: 5600, cl: 46, ranks: 2, chipWidth: 16 },
+  }),
+};
+
+describe('every command keeps every limit of its standard', () => {
+  let commands = 0;
+  test.each(Object.entries(SYSTEMS))('%s', (_name, system) => {
+    for (const workload of WORKLOADS) {
+      const seen = checked(system, workload);
+      expect([workload, seen.rules]).toEqual([workload, []]);
+      // Each request is served once, and nothing moves that nobody asked for.
+      expect(seen.served).toBe(seen.requests);
+      commands += seen.commands;
+    }
+  });
+
+  test('over enough commands to tell', () => expect(commands).toBeGreaterThan(300_000));
+});
+
+describe('a controller that is a cycle too hasty is found out', () => {
+  const plain = anySystem({ ranks: 2 });
+  const five = anySystem({ generation: 'DDR5', rate: 4800, cl: 40 });
+  const shorter = (system: MemorySystem, ...names: (keyof Cycles)[]): Partial<Cycles> =>
+    Object.fromEntries(names.map((name) => [name, resolveTimes(system).cycles[name] - 1]));
+  test.each<[keyof Cycles | (keyof Cycles)[], string, MemorySystem, Workload]>([
+    ['rcd', 'tRCD', plain, 'random'],
+    ['rp', 'tRP', plain, 'random'],
+    ['ras', 'tRAS', plain, 'desktop'],
+    ['rtp', 'tRTP or tWR', plain, 'random'],
+    ['wr', 'tRTP or tWR', plain, 'desktop'],
+    ['rrdShort', 'tRRD_S', anySystem({ rate: 3200, chipWidth: 16 }), 'random'],
+    ['rrdLong', 'tRRD_L', plain, 'random'],
+    ['faw', 'tFAW', anySystem({ channels: 1 }), 'random'],
+    // Four cycles of data make the shortest gap by themselves: the two are shortened together.
+    [['ccdShort', 'burst'], 'tCCD_S', plain, 'stream'],
+    ['ccdLong', 'tCCD_L', plain, 'stream'],
+    ['ccdLongWrite', 'tCCD_L_WR', five, 'triad'],
+    ['wtrShort', 'tWTR_S', plain, 'triad'],
+    ['wtrLong', 'tWTR_L', plain, 'triad'],
+    ['rfc', 'tRFC', plain, 'stream'],
+    [['ccdShort', 'burst'], 'data bus', anySystem(), 'stream'],
+    ['rankGap', 'rank gap', plain, 'random'],
+    ['readWriteGap', 'read to write', plain, 'triad'],
+    ['commandSlots', 'command bus', five, 'random'],
+  ])('%s: %s', (name, rule, system, workload) => {
+    const { rules } = checked(system, workload, { times: shorter(system, ...[name].flat()) });
+    expect(rules).toContain(rule);
+  });
+
+  test('tRC, where it is longer than its two parts', () => {
+    const cycles = resolveTimes(plain).cycles;
+    const limits = limitsOf(plain, 2);
+    const longer = { ...limits, rc: (cycles.rc + 9) * limits.clock };
+    const rulesWith = (rc: number) => {
+      const checkers = plain.ranks.map(() => new CommandChecker(longer));
+      simulate(plain, {
+        ...{ workload: 'random', seed: 1, requests: 4000, times: { rc } },
+        listener: (at, channel, command, bank, row, request) =>
+          checkers[channel]?.hear(at, command, bank, row, request),
+      });
+      return checkers.flatMap(({ violations }) => [...violations.keys()]);
+    };
+    expect(rulesWith(cycles.rc + 9)).toEqual([]);
+    expect(rulesWith(cycles.rc + 8)).toContain('tRC');
+  });
+
+  test('refresh that comes too late, or not at all', () => {
+    const late = resolveTimes(plain).cycles.refi * 1.6;
+    expect(checked(plain, 'stream', { times: { refi: Math.round(late) } }).rules).toContain(
+      'refresh on time',
+    );
+  });
+});

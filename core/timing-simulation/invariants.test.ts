@@ -1,0 +1,302 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { GIB_LINES, anySystem } from '../../test/support/memorySystems.ts';
+import {
+  AddressMap,
+  Simulation,
+  USUAL_CHOICES,
+  WORKLOADS,
+  resolveTimes,
+  simulate,
+} from './index.ts';
+import type { MemorySystem, Run, Workload } from './index.ts';
+
+const someSystem = fc
+  .record({
+    kind: fc.constantFrom(
+      { generation: 'DDR3', rate: 1600, cl: 11 } as const,
+      { generation: 'DDR4', rate: 2400, cl: 17 } as const,
+      { generation: 'DDR4', rate: 3200, cl: 22 } as const,
+      { generation: 'DDR5', rate: 4800, cl: 40 } as const,
+      { generation: 'DDR5', rate: 5600, cl: 46 } as const,
+    ),
+    channels: fc.integer({ min: 1, max: 4 }),
+    ranks: fc.integer({ min: 1, max: 2 }),
+    chipWidth: fc.constantFrom(8, 16),
+  })
+  .map(({ kind, ...more }) => anySystem({ ...kind, ...more }));
+const someWorkload = fc.constantFrom(...WORKLOADS);
+const few = { numRuns: 12 } as const;
+
+const logOf = (system: MemorySystem, run: Omit<Run, 'listener'>) => {
+  const log: string[] = [];
+  const served = simulate(system, {
+    ...{ requests: 1500, ...run },
+    listener: (...command) => log.push(command.join(' ')),
+  });
+  return { log, served };
+};
+
+/** The most the data pins carry, GB/s. */
+const peakOf = ({ rate, ranks }: MemorySystem) => (rate * 8 * ranks.length) / 1000;
+const runOf = (workload: Workload, more: Partial<Run> = {}): Run => ({
+  workload,
+  seed: 1,
+  ...more,
+});
+const bandwidth = (system: MemorySystem, workload: Workload, more: Partial<Run> = {}) =>
+  simulate(system, runOf(workload, more)).bandwidth;
+const reply = (system: MemorySystem, workload: Workload, more: Partial<Run> = {}) =>
+  simulate(system, runOf(workload, more)).reply;
+
+describe('exactly', () => {
+  test('the same seed gives the same commands, however the run is cut into pieces', () => {
+    fc.assert(
+      fc.property(
+        someSystem,
+        someWorkload,
+        fc.integer({ min: 1, max: 9999 }),
+        (system, workload, seed) => {
+          const run = { workload, seed, requests: 1500 };
+          const whole = logOf(system, run).log;
+          const log: string[] = [];
+          const pieces = new Simulation(system, {
+            ...run,
+            listener: (...command) => log.push(command.join(' ')),
+          });
+          while (!pieces.advance((seed % 97) + 1));
+          expect(log).toEqual(whole);
+        },
+      ),
+      few,
+    );
+  });
+
+  test.each([
+    ['DDR4-3200', anySystem()],
+    ['DDR5-5600', anySystem({ generation: 'DDR5', rate: 5600, cl: 46 })],
+    ['DDR3-1600', anySystem({ generation: 'DDR3', rate: 1600, cl: 11 })],
+  ])(
+    '%s: without refresh a chase takes the overhead, the row, the column and the burst',
+    (_name, system) => {
+      const choices = { refreshes: false };
+      const { cycles } = resolveTimes(system);
+      const ns = (count: number) => (count * cycles.clock) / 1000;
+      const overhead = Math.round(40_000 / cycles.clock);
+      const closed = reply(system, 'chase', { choices: { ...choices, pageTimeout: 0 } });
+      const wanted = ns(overhead + cycles.rcd + cycles.cl + cycles.burst);
+      // A row may still be closing when the next request lands on it: rare over all banks.
+      expect(closed).toBeGreaterThanOrEqual(wanted - 1e-6);
+      expect(closed).toBeLessThan(wanted * 1.01);
+      const inOneRow = { from: 0, lines: 1 };
+      const open = reply(system, 'chase', {
+        choices: { ...choices, pageTimeout: 1e6 },
+        within: inOneRow,
+      });
+      expect(open).toBeCloseTo(ns(overhead + cycles.cl + cycles.burst), 6);
+    },
+  );
+
+  const uneven = (first: number, second: number) =>
+    anySystem({
+      zones: [
+        { channels: [0, 1], lines: 2 * Math.min(first, second) * GIB_LINES },
+        ...(first === second
+          ? []
+          : [{ channels: [first > second ? 0 : 1], lines: Math.abs(first - second) * GIB_LINES }]),
+      ],
+    });
+
+  test('inside the paired zone it makes no difference what lies beyond', () => {
+    const within = { from: 0, lines: 16 * GIB_LINES };
+    for (const workload of ['stream', 'random', 'chase'] as const) {
+      const logs = [uneven(24, 8), uneven(8, 24), uneven(16, 16)].map(
+        (system) => logOf(system, runOf(workload, { within })).log,
+      );
+      expect(logs[1]).toEqual(logs[0]);
+      expect(logs[2]).toEqual(logs[0]);
+    }
+  });
+
+  test('beyond the paired zone it is a single channel', () => {
+    const beyond = { from: 16 * GIB_LINES, lines: 8 * GIB_LINES };
+    const single = anySystem({
+      channels: 1,
+      zones: [{ channels: [0], lines: 24 * GIB_LINES }],
+    });
+    for (const workload of ['stream', 'random', 'chase'] as const) {
+      const two = simulate(uneven(24, 8), runOf(workload, { within: beyond }));
+      const one = simulate(single, runOf(workload, { within: { ...beyond } }));
+      expect(two.bandwidth / one.bandwidth).toBeCloseTo(1, 1);
+      expect(two.reply / one.reply).toBeCloseTo(1, 1);
+    }
+  });
+
+  test('half the clock with the same cycles is half the bandwidth and twice the reply', () => {
+    const fast = anySystem({ rate: 3200, cl: 22 });
+    const { cycles } = resolveTimes(fast);
+    const slow = { ...fast, rate: 1600 };
+    const times = { ...cycles, clock: cycles.clock * 2 };
+    const choices = {
+      overhead: USUAL_CHOICES.overhead * 2,
+      pageTimeout: USUAL_CHOICES.pageTimeout * 2,
+      ageCap: USUAL_CHOICES.ageCap * 2,
+    };
+    for (const workload of ['stream', 'triad', 'random', 'chase'] as const) {
+      const own = simulate(fast, runOf(workload));
+      const half = simulate(slow, runOf(workload, { times, choices }));
+      expect(half.bandwidth / own.bandwidth).toBeCloseTo(0.5, 9);
+      expect(half.reply / own.reply).toBeCloseTo(2, 9);
+    }
+  });
+
+  test('every line has a place of its own, in every zone', () => {
+    fc.assert(
+      fc.property(
+        someSystem,
+        fc.integer({ min: 0, max: 2 ** 20 }),
+        fc.boolean(),
+        (base, start, isUneven) => {
+          const system = isUneven
+            ? {
+                ...base,
+                zones: [...base.zones, { channels: [base.ranks.length - 1], lines: 4 * GIB_LINES }],
+              }
+            : base;
+          const map = new AddressMap(system, USUAL_CHOICES);
+          const first = isUneven ? (base.zones[0]?.lines ?? 0) - 2048 : start * 64;
+          const rows = new Map<string, number>();
+          for (let line = first; line < first + 4096 && line < map.lines; line++) {
+            map.decode(line);
+            const banks = map.banks[map.channel] ?? 0;
+            expect(map.bank >= 0 && map.bank < banks).toBe(true);
+            const row = `${map.channel} ${map.bank} ${map.row}`;
+            rows.set(row, (rows.get(row) ?? 0) + 1);
+          }
+          // A row holds as many lines as it has columns, and no more.
+          const columns = system.generation === 'DDR5' ? 64 : 128;
+          expect(Math.max(...rows.values())).toBeLessThanOrEqual(columns);
+        },
+      ),
+      { numRuns: 40 },
+    );
+  });
+
+  test('nothing is faster than its pins, its refreshes and its rows allow', () => {
+    fc.assert(
+      fc.property(someSystem, someWorkload, (system, workload) => {
+        const acts = new Map<number, number[]>();
+        const { cycles } = resolveTimes(system);
+        const served = simulate(system, {
+          ...runOf(workload, { requests: 8000 }),
+          listener: (at, channel, command) => {
+            if (command === 'ACT') acts.set(channel, [...(acts.get(channel) ?? []), at]);
+          },
+        });
+        const peak = peakOf(system);
+        expect(served.bandwidth).toBeLessThanOrEqual(peak * 1.0001);
+        const { rfc, refi, faw } = cycles;
+        if (system.ranks.every((ranks) => ranks === 1)) {
+          // One refresh more or less may lie in the time that was looked at.
+          const slack = (rfc * cycles.clock) / 1000 / served.time;
+          expect(served.bandwidth).toBeLessThanOrEqual(peak * (1 - rfc / refi + slack));
+        }
+        for (const list of acts.values()) {
+          const [span = 0] = [(list.at(-1) ?? 0) - (list[0] ?? 0)];
+          const ranks = system.ranks[0] ?? 1;
+          expect(list.length).toBeLessThanOrEqual(ranks * (4 * (span / faw) + 8));
+        }
+      }),
+      few,
+    );
+  });
+
+  test('what is under way is what arrives times how long it stays (Little)', () => {
+    fc.assert(
+      fc.property(someSystem, fc.constantFrom('stream', 'random'), (system, workload) => {
+        const { bandwidth: read, reply: ns } = simulate(system, runOf(workload as Workload));
+        const { cores, perCore } = USUAL_CHOICES;
+        expect(read * ns).toBeLessThanOrEqual(64 * cores * (perCore + 1) * 1.01);
+      }),
+      few,
+    );
+  });
+});
+
+describe('within ranges', () => {
+  const ddr4 = { generation: 'DDR4', rate: 3200, cl: 22 } as const;
+  const ddr5 = { generation: 'DDR5', rate: 5600, cl: 46 } as const;
+
+  test.each([
+    ['DDR4', ddr4],
+    ['DDR5', ddr5],
+  ])('%s: a second channel doubles what streams and leaves a chase alone', (_name, kind) => {
+    const [one, two] = [1, 2].map((channels) => anySystem({ ...kind, channels })) as [
+      MemorySystem,
+      MemorySystem,
+    ];
+    const gain = (workload: Workload) => bandwidth(two, workload) / bandwidth(one, workload);
+    expect(gain('stream')).toBeGreaterThan(1.8);
+    expect(gain('stream')).toBeLessThan(2.15);
+    expect(gain('random')).toBeGreaterThan(1.6);
+    for (const workload of WORKLOADS) expect(gain(workload)).toBeGreaterThan(0.98);
+    const chase = reply(two, 'chase') / reply(one, 'chase');
+    expect(Math.abs(chase - 1)).toBeLessThan(0.04);
+  });
+
+  test('a chase takes little more than the memory alone', () => {
+    for (const kind of [ddr4, ddr5]) {
+      const system = anySystem(kind);
+      const with_ = reply(system, 'chase');
+      const without = reply(system, 'chase', { choices: { refreshes: false } });
+      expect(with_ / without).toBeGreaterThanOrEqual(1);
+      expect(with_ / without).toBeLessThan(1.17);
+    }
+  });
+
+  test('refresh never helps', () => {
+    for (const workload of ['stream', 'random'] as const) {
+      const system = anySystem();
+      const off = bandwidth(system, workload, { choices: { refreshes: false } });
+      expect(off).toBeGreaterThanOrEqual(bandwidth(system, workload));
+    }
+  });
+
+  test('a higher rate at the same times, or a lower CL, loses nothing to speak of', () => {
+    for (const workload of ['stream', 'random', 'graphics', 'desktop'] as const) {
+      const slow = bandwidth(anySystem({ rate: 2400, cl: 17 }), workload);
+      const fast = bandwidth(anySystem({ rate: 3200, cl: 22 }), workload);
+      expect(fast / slow).toBeGreaterThan(0.95);
+      const tight = bandwidth(anySystem({ rate: 3200, cl: 16 }), workload);
+      expect(tight / fast).toBeGreaterThan(0.97);
+    }
+  });
+
+  test('a chase under load waits longer the more there is, and less over two channels', () => {
+    const replies = (channels: number) =>
+      [0.5, 8, 15].map((background) => reply(anySystem({ channels }), 'chase', { background }));
+    const [one, two] = [replies(1), replies(2)];
+    expect(one[1]).toBeGreaterThan(one[0] ?? 0);
+    expect(one[2]).toBeGreaterThan(one[1] ?? 0);
+    one.forEach((ns, at) => expect((two[at] ?? 0) / ns).toBeLessThan(1.02));
+    expect((two[2] ?? 0) / (one[2] ?? 1)).toBeLessThan(0.95);
+  });
+
+  test('24 + 8 GB, used whole: a third more than a single channel', () => {
+    const whole = anySystem({
+      zones: [
+        { channels: [0, 1], lines: 16 * GIB_LINES },
+        { channels: [0], lines: 16 * GIB_LINES },
+      ],
+    });
+    const single = anySystem({ channels: 1, zones: [{ channels: [0], lines: 32 * GIB_LINES }] });
+    const ratio = bandwidth(whole, 'random') / bandwidth(single, 'random');
+    expect(Math.abs(ratio - 4 / 3)).toBeLessThan(0.04);
+  });
+
+  test('wide chips lose where rows change often; a second rank of DDR4 gains there', () => {
+    const plain = bandwidth(anySystem(), 'random');
+    expect(bandwidth(anySystem({ chipWidth: 16 }), 'random') / plain).toBeLessThan(0.8);
+    expect(bandwidth(anySystem({ ranks: 2 }), 'random') / plain).toBeGreaterThan(1.7);
+  });
+});
