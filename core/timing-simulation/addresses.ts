@@ -1,3 +1,4 @@
+import { MODELS } from './models.ts';
 import type { ControllerChoices, MemorySystem } from './types.ts';
 
 /** How the banks of one rank lie. */
@@ -16,13 +17,12 @@ export function bankLayout({
   chipWidth,
   density,
 }: Pick<MemorySystem, 'generation' | 'chipWidth' | 'density'>): BankLayout {
-  const isWide = chipWidth >= 16;
-  if (generation === 'DDR3') return { groups: 1, perGroup: 8, columns: 128, lowGroupBits: 0 };
-  if (generation === 'DDR4')
-    return { groups: isWide ? 2 : 4, perGroup: 4, columns: 128, lowGroupBits: 1 };
-  // The smallest DDR5 chips have half the banks in each group.
-  const perGroup = density <= 8 ? 2 : 4;
-  return { groups: isWide ? 4 : 8, perGroup, columns: 64, lowGroupBits: 2 };
+  const { groups, perGroup, columns, lowGroupBits } = MODELS[generation];
+  return {
+    groups: groups(chipWidth >= 16),
+    perGroup: perGroup(density),
+    ...{ columns, lowGroupBits },
+  };
 }
 
 const LINE_BYTES = 64;
@@ -55,7 +55,7 @@ export class AddressMap {
     choices: Pick<ControllerChoices, 'channelGranule' | 'subchannelGranule'>,
   ) {
     this.layout = bankLayout(system);
-    this.subs = system.generation === 'DDR5' ? 2 : 1;
+    this.subs = MODELS[system.generation].subchannels;
     this.granule = Math.max(1, choices.channelGranule / LINE_BYTES);
     this.subGranule = Math.max(1, choices.subchannelGranule / LINE_BYTES);
     this.channels = system.ranks.length * this.subs;

@@ -1,6 +1,6 @@
 export { simulate, Simulation } from './simulate.ts';
 export type { Run, Served } from './simulate.ts';
-export { clockOf, cyclesOf, resolveTimes } from './timings.ts';
+export { clockOf, isPlausible, resolveTimes } from './timings.ts';
 export type { Cycles, PartTimes, ResolvedTimes, TimeSource } from './timings.ts';
 export { AddressMap, bankLayout } from './addresses.ts';
 export type { BankLayout } from './addresses.ts';

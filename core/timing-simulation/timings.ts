@@ -1,3 +1,4 @@
+import { MODELS } from './models.ts';
 import type { ModelledGeneration } from './types.ts';
 
 /** What is known of the modules on a channel, as far as the simulation needs it. */
@@ -61,91 +62,26 @@ export interface ResolvedTimes {
   readonly ras: TimeSource;
 }
 
-/** Times of a speed bin, ns; of 8-bit chips and of 16-bit chips, whose rows are twice as long. */
-interface Bin {
-  readonly rate: number;
-  readonly rrdShort: readonly [number, number];
-  readonly rrdLong: readonly [number, number];
-  readonly faw: readonly [number, number];
-  readonly ccdLong: number;
-  readonly cwl: number;
-  readonly ras: number;
-}
-
-/** JESD79-4, from 1600 to 3200 MT/s. */
-const DDR4: readonly Bin[] = [
-  bin(1600, [5, 6], [6, 7.5], [25, 35], 6.25, 9, 35),
-  bin(1866, [4.2, 5.3], [5.3, 6.4], [23, 30], 5.355, 10, 34),
-  bin(2133, [3.7, 5.3], [5.3, 6.4], [21, 30], 5.355, 11, 33),
-  bin(2400, [3.3, 5.3], [4.9, 6.4], [21, 30], 5, 12, 32),
-  bin(2666, [3, 5.3], [4.9, 6.4], [21, 30], 5, 14, 32),
-  bin(2933, [2.7, 5.3], [4.9, 6.4], [21, 30], 5, 16, 32),
-  bin(3200, [2.5, 5.3], [4.9, 6.4], [21, 30], 5, 16, 32),
-];
-
-/** JESD79-3; it has no bank groups, so short and long are one. */
-const DDR3: readonly Bin[] = [
-  bin(800, [10, 10], [10, 10], [40, 50], 0, 5, 37.5),
-  bin(1066, [7.5, 10], [7.5, 10], [37.5, 50], 0, 6, 37.5),
-  bin(1333, [6, 7.5], [6, 7.5], [30, 45], 0, 7, 36),
-  bin(1600, [6, 7.5], [6, 7.5], [30, 40], 0, 8, 35),
-  bin(1866, [5, 6], [5, 6], [27, 35], 0, 9, 34),
-  bin(2133, [5, 6], [5, 6], [25, 35], 0, 10, 33),
-];
-
-function bin(
-  rate: number,
-  rrdShort: Bin['rrdShort'],
-  rrdLong: Bin['rrdLong'],
-  faw: Bin['faw'],
-  ccdLong: number,
-  cwl: number,
-  ras: number,
-): Bin {
-  return { rate, rrdShort, rrdLong, faw, ccdLong, cwl, ras };
-}
-
-/** Refresh takes longer the more a chip holds: the time of the first row not smaller, ns. */
-const RFC: Readonly<Record<ModelledGeneration, readonly (readonly [number, number])[]>> = {
-  DDR3: [
-    [1, 110],
-    [2, 160],
-    [4, 260],
-    [8, 350],
-  ],
-  DDR4: [
-    [4, 260],
-    [8, 350],
-    [16, 550],
-  ],
-  DDR5: [
-    [8, 195],
-    [16, 295],
-    [32, 410],
-  ],
-};
-const REFI_NS = { DDR3: 7800, DDR4: 7800, DDR5: 3900 } as const;
-/** tRAS of every DDR5 bin, ns. */
-const DDR5_RAS = 32;
-const WR_NS = { DDR3: 15, DDR4: 15, DDR5: 30 } as const;
-
 /** The clock of a data rate, ps: two transfers a cycle. */
 export function clockOf(rate: number): number {
   return 2e6 / rate;
 }
 
-/**
- * Cycles that a time takes. Standards let a time fall a little short of whole cycles: JESD79-4 by
- * 0.974 of one (DDR3 alike), JESD79-5 by 0.3 %.
- *
- * @param ns - the time
- * @param clock - ps
- */
-export function cyclesOf(generation: ModelledGeneration, ns: number, clock: number): number {
-  const ps = ns * 1000;
-  return generation === 'DDR5'
-    ? Math.floor((0.997 * ps) / clock + 1)
-    : Math.floor(ps / clock + 0.974);
+/** Beyond these a channel reads and writes without a pause, whatever the standard: no figure is one. */
+const PLAUSIBLE = { least: 1, most: 400 } as const;
+
+/** Whether primary times can be meant: whole positive cycles, and a row open long enough to be read. */
+export function isPlausible({
+  cl,
+  rcd,
+  rp,
+  ras,
+}: Pick<PartTimes, 'cl' | 'rcd' | 'rp' | 'ras'>): boolean {
+  const all = [cl, rcd, rp, ...(ras === undefined ? [] : [ras])];
+  return (
+    all.every((one) => Number.isInteger(one) && one >= PLAUSIBLE.least && one <= PLAUSIBLE.most) &&
+    (ras === undefined || ras >= rcd)
+  );
 }
 
 /**
@@ -153,50 +89,21 @@ export function cyclesOf(generation: ModelledGeneration, ns: number, clock: numb
  * generation (JESD79-3, -4, -5), which every part keeps.
  */
 export function resolveTimes(part: PartTimes): ResolvedTimes {
-  const { generation, rate, cl, rcd, rp } = part;
+  const { rate, cl, rcd, rp, density } = part;
+  const model = MODELS[part.generation];
   const clock = clockOf(rate);
-  const n = (ns: number, floor = 1) => Math.max(floor, cyclesOf(generation, ns, clock));
+  const n = (ns: number, floor = 1) => Math.max(floor, model.cycles(ns * 1000, clock));
   const wide = part.chipWidth >= 16 ? 1 : 0;
-  const usual = generation === 'DDR5' ? undefined : binOf(generation, rate);
-  const ras = part.ras ?? n(usual?.ras ?? DDR5_RAS);
-  const [, rfc = 0] =
-    RFC[generation].find(([gbit]) => gbit >= part.density) ?? RFC[generation].at(-1) ?? [];
-  const common = {
-    ...{ clock, cl, rcd, rp, ras, rc: ras + rp, rfc: n(rfc), refi: n(REFI_NS[generation]) },
-    ...{ wr: n(WR_NS[generation]), readWriteGap: 2 },
-  };
-  const source: TimeSource = part.ras === undefined ? 'usual' : 'stated';
-  if (!usual)
-    return {
-      ras: source,
-      cycles: {
-        ...{ ...common, cwl: cl - 2, burst: 8, commandSlots: 2, rankGap: 4 },
-        ...{ ccdShort: 8, ccdLong: n(5, 8), ccdLongWrite: n(10, 16) },
-        ...{ rrdShort: 8, rrdLong: n(5, 8), faw: wide ? 40 : 32 },
-        ...{ wtrShort: n(2.5, 4), wtrLong: n(10, 16), rtp: n(7.5, 12) },
-      },
-    };
-  const ccdLong = usual.ccdLong === 0 ? 4 : n(usual.ccdLong, 5);
-  const hasGroups = generation === 'DDR4';
+  const secondary = model.secondary(n, { rate, cl, wide });
+  const ras = part.ras ?? secondary.ras;
+  const [, rfc = 0] = model.rfc.find(([gbit]) => gbit >= density) ?? model.rfc.at(-1) ?? [];
+  const { burst, commandSlots, rankGap } = model;
   return {
-    ras: source,
+    ras: part.ras === undefined ? 'usual' : 'stated',
     cycles: {
-      ...{ ...common, cwl: usual.cwl, burst: 4, commandSlots: 1, rankGap: 2 },
-      ...{ ccdShort: 4, ccdLong, ccdLongWrite: ccdLong },
-      ...{ rrdShort: n(usual.rrdShort[wide], 4), rrdLong: n(usual.rrdLong[wide], 4) },
-      faw: n(usual.faw[wide], wide && hasGroups ? 28 : 20),
-      ...(hasGroups
-        ? { wtrShort: n(2.5, 2), wtrLong: n(7.5, 4) }
-        : { wtrShort: n(7.5, 4), wtrLong: n(7.5, 4) }),
-      rtp: n(7.5, 4),
+      ...{ ...secondary, clock, cl, rcd, rp, ras, rc: ras + rp },
+      ...{ rfc: n(rfc), refi: n(model.refi), wr: n(model.wr) },
+      ...{ burst, commandSlots, rankGap, readWriteGap: 2 },
     },
   };
-}
-
-/** The bin a rate belongs to: the first not slower, or the fastest for what lies beyond. */
-function binOf(generation: 'DDR3' | 'DDR4', rate: number): Bin {
-  const bins = generation === 'DDR4' ? DDR4 : DDR3;
-  const found = bins.find((one) => one.rate >= rate) ?? bins.at(-1);
-  if (!found) throw new Error('expected a speed bin');
-  return found;
 }
