@@ -42,6 +42,8 @@ export class AddressMap {
   /** Banks of each channel, over all its ranks. */
   readonly banks: readonly number[];
   readonly lines: number;
+  private readonly zones: readonly (readonly number[])[];
+  private readonly ranks: readonly number[];
   private readonly layout: BankLayout;
   private readonly subs: number;
   private readonly granule: number;
@@ -51,10 +53,12 @@ export class AddressMap {
   private readonly bases: readonly (readonly number[])[];
 
   constructor(
-    private readonly system: MemorySystem,
+    system: MemorySystem,
     choices: Pick<ControllerChoices, 'channelGranule' | 'subchannelGranule'>,
   ) {
     this.layout = bankLayout(system);
+    this.zones = system.zones.map(({ channels }) => channels);
+    this.ranks = system.ranks;
     this.subs = MODELS[system.generation].subchannels;
     this.granule = Math.max(1, choices.channelGranule / LINE_BYTES);
     this.subGranule = Math.max(1, choices.subchannelGranule / LINE_BYTES);
@@ -83,64 +87,71 @@ export class AddressMap {
   decode(line: number): void {
     let zone = 0;
     while (zone < this.ends.length - 1 && line >= (this.ends[zone] ?? 0)) zone++;
-    const own = this.system.zones[zone]?.channels ?? [];
-    const first = zone === 0 ? 0 : (this.ends[zone - 1] ?? 0);
-    const turn = Math.floor((line - first) / this.granule);
+    const own = this.zones[zone] ?? [];
+    const within = zone === 0 ? line : line - (this.ends[zone - 1] ?? 0);
+    const turn = Math.floor(within / this.granule);
     const ways = own.length;
     const block = Math.floor(turn / ways);
-    // Turned by a sum of the block's own digits: large strides reach every channel.
-    const at = ways === 1 ? 0 : (turn + stirred(block, ways)) % ways;
+    // Turned by the block's own digits: large strides reach every channel.
+    const at = ways === 1 ? 0 : turned(turn - block * ways, block, ways);
     const channel = own[at] ?? 0;
     let local =
-      (this.bases[zone]?.[channel] ?? 0) + block * this.granule + ((line - first) % this.granule);
+      (this.bases[zone]?.[channel] ?? 0) + block * this.granule + (within - turn * this.granule);
     let sub = 0;
     if (this.subs === 2) {
       const half = Math.floor(local / this.subGranule);
       const pair = Math.floor(half / 2);
-      sub = (half + stirred(pair, 2)) % 2;
-      local = pair * this.subGranule + (local % this.subGranule);
+      sub = turned(half - pair * 2, pair, 2);
+      local = pair * this.subGranule + (local - half * this.subGranule);
     }
     this.channel = channel * this.subs + sub;
-    this.place(local, this.system.ranks[channel] ?? 1);
+    this.place(local, this.ranks[channel] ?? 1);
   }
 
   /** Low to high: low bank-group bits, columns, other bank-group bits, banks, ranks, rows. */
   private place(local: number, ranks: number): void {
     const { groups, perGroup, columns, lowGroupBits } = this.layout;
-    const low = 2 ** lowGroupBits;
-    const lowGroup = local % low;
-    let rest = Math.floor(Math.floor(local / low) / columns);
-    const highGroups = groups / low;
-    const highGroup = rest % highGroups;
-    rest = Math.floor(rest / highGroups);
-    const bank = rest % perGroup;
-    rest = Math.floor(rest / perGroup);
-    const rank = rest % ranks;
-    const row = Math.floor(rest / ranks);
-    const group = (highGroup * low + lowGroup) ^ folded(row, groups);
-    const stirredBank = bank ^ folded(Math.floor(row / 2), perGroup);
+    const low = 1 << lowGroupBits;
+    const above = Math.floor(local / low);
+    const lowGroup = local - above * low;
+    // Rows of a channel, of all its banks: below 32 bits for any module there is.
+    const rowOfAll = Math.floor(above / columns) | 0;
+    const highGroups = groups >> lowGroupBits;
+    const highGroup = rowOfAll % highGroups;
+    const ofBank = (rowOfAll / highGroups) | 0;
+    const bank = ofBank % perGroup;
+    const ofRank = (ofBank / perGroup) | 0;
+    const rank = ofRank % ranks;
+    const row = (ofRank / ranks) | 0;
+    const group = ((highGroup << lowGroupBits) | lowGroup) ^ folded(row, groups);
     this.row = row;
-    this.bank = (rank * groups + group) * perGroup + stirredBank;
+    this.bank = (rank * groups + group) * perGroup + (bank ^ folded(row >> 1, perGroup));
   }
 }
 
 /** All binary digits of a number folded into a power of two, so that each of them counts. */
 function folded(value: number, into: number): number {
   if (into === 1) return 0;
-  let [rest, sum] = [value, 0];
+  const bits = 31 - Math.clz32(into);
+  let rest = value;
+  let sum = 0;
   while (rest > 0) {
-    sum ^= rest % into;
-    rest = Math.floor(rest / into);
+    sum ^= rest & (into - 1);
+    rest >>>= bits;
   }
   return sum;
 }
 
-/** The digits of a number to some base, added up: which way a turn begins. */
-function stirred(value: number, base: number): number {
-  let [rest, sum] = [value, 0];
+/** A place in a turn, moved on by the digits of the turn's number: which way a turn begins. */
+function turned(place: number, block: number, ways: number): number {
+  const high = Math.floor(block / 2 ** 31);
+  const low = block - high * 2 ** 31;
+  if ((ways & (ways - 1)) === 0) return place ^ folded(low, ways) ^ folded(high, ways);
+  let rest = low;
+  let sum = high;
   while (rest > 0) {
-    sum += rest % base;
-    rest = Math.floor(rest / base);
+    sum += rest % ways;
+    rest = (rest / ways) | 0;
   }
-  return sum;
+  return (place + sum) % ways;
 }

@@ -66,6 +66,18 @@ export class Channel {
   private command = NONE;
   private entry = 0;
   private bank = 0;
+  /** The first read or write that can be given, and the first other command. */
+  private casTime = NEVER;
+  private casEntry = 0;
+  private otherTime = NEVER;
+  private otherCommand = NONE;
+  private otherBank = 0;
+  private otherEntry = 0;
+  /** When the next rank falls due for refresh. */
+  private wake = NEVER;
+  /** The oldest has waited too long; `isLocked`: it alone is looked at. */
+  private isOld = false;
+  private isLocked = false;
   private isDraining = false;
   /** Writes are served now. */
   private drains = false;
@@ -86,6 +98,9 @@ export class Channel {
   private readonly preReady: Float64Array;
   private readonly casReady: Float64Array;
   private readonly lastUse: Float64Array;
+  /** Requests waiting for each bank, and those of them that find their row open. */
+  private readonly readsAt: Int32Array;
+  private readonly writesAt: Int32Array;
   private readonly readHits: Int32Array;
   private readonly writeHits: Int32Array;
   private readonly seen: Int32Array;
@@ -106,6 +121,8 @@ export class Channel {
     private readonly t: Cycles,
     private readonly choices: ControllerChoices,
     private readonly listener: CommandListener | undefined,
+    /** Looks at everything anew with each request, as a check of the shorter way. */
+    private readonly rescans = false,
   ) {
     const { groups, perGroup } = layout;
     this.perRank = groups * perGroup;
@@ -121,6 +138,8 @@ export class Channel {
     this.preReady = new Float64Array(banks);
     this.casReady = new Float64Array(banks);
     this.lastUse = new Float64Array(banks);
+    this.readsAt = new Int32Array(banks);
+    this.writesAt = new Int32Array(banks);
     this.readHits = new Int32Array(banks);
     this.writeHits = new Int32Array(banks);
     this.seen = new Int32Array(banks);
@@ -144,32 +163,117 @@ export class Channel {
     return queue.count < queue.size;
   }
 
-  /** Takes a request; what comes next is settled anew. */
-  take(isWrite: boolean, bank: number, row: number, at: number, request: number): void {
-    (isWrite ? this.writes : this.reads).add(bank, row, at, request);
-    if (this.openRow[bank] === row) {
-      const hits = isWrite ? this.writeHits : this.readHits;
-      hits[bank] = (hits[bank] ?? 0) + 1;
+  /**
+   * Takes a request. It alone is weighed against what was to come next, unless it changes what the
+   * others may do.
+   */
+  take(isWrite: boolean, bank: number, row: number, now: number, request: number): void {
+    const queue = isWrite ? this.writes : this.reads;
+    const waiting = isWrite ? this.writesAt : this.readsAt;
+    const hits = isWrite ? this.writeHits : this.readHits;
+    const isHit = this.openRow[bank] === row;
+    const others = (waiting[bank] ?? 0) - (hits[bank] ?? 0);
+    queue.add(bank, row, now, request);
+    waiting[bank] = (waiting[bank] ?? 0) + 1;
+    if (isHit) hits[bank] = (hits[bank] ?? 0) + 1;
+    const didDrain = this.drains;
+    const isSpared = this.command === PRE && this.bank === bank;
+    if (this.chooseQueue() !== didDrain || isSpared || this.rescans) {
+      this.decide(now);
+      return;
     }
-    this.decide(at);
+    if (isWrite !== this.drains || this.isLocked) return;
+    const rank = this.rankOf[bank] ?? 0;
+    const due = this.due[rank] ?? NEVER;
+    const slot = Math.max(this.commandFree, now);
+    if (due <= slot) return;
+    if (isHit) {
+      const when = this.casAt(bank, rank, isWrite, slot);
+      if (when >= due || when >= this.casTime) return;
+      this.casTime = when;
+      this.casEntry = queue.count - 1;
+    } else {
+      // An older one already asks for another row of this bank.
+      if (others > 0) return;
+      const isOpen = this.openRow[bank] !== CLOSED;
+      if (isOpen && (hits[bank] ?? 0) > 0 && !this.isOld) return;
+      const when = isOpen ? Math.max(slot, this.preReady[bank] ?? 0) : this.actAt(bank, rank, slot);
+      if (when >= due || when >= this.otherTime) return;
+      this.otherTime = when;
+      this.otherCommand = isOpen ? PRE : ACT;
+      this.otherBank = bank;
+      this.otherEntry = queue.count - 1;
+    }
+    this.settle(slot);
   }
 
-  /** Settles which command comes next, and when. */
-  decide(now: number): void {
+  /** Whether writes are served now. */
+  private chooseQueue(): boolean {
+    const { count } = this.writes;
+    if (count >= this.choices.drainFrom) this.isDraining = true;
+    else if (count <= this.choices.drainTo) this.isDraining = false;
+    this.drains = this.isDraining || (this.reads.count === 0 && count >= this.choices.idleDrain);
+    return this.drains;
+  }
+
+  /** Looks at everything anew: which command comes next, and when. */
+  private decide(now: number): void {
     const slot = Math.max(this.commandFree, now);
-    let at = NEVER;
-    let command = NONE;
-    let bank = 0;
-    let entry = 0;
-    let wake = NEVER;
+    this.casTime = NEVER;
+    this.otherTime = NEVER;
+    this.otherCommand = NONE;
+    this.refreshNext(slot);
+    const isWrite = this.chooseQueue();
+    const queue = isWrite ? this.writes : this.reads;
+    const hits = isWrite ? this.writeHits : this.readHits;
+    // Counted from the last command, so that nothing that arrives makes another old.
+    this.isOld = queue.count > 0 && this.commandFree - (queue.arrived[0] ?? 0) > this.ageCap;
+    this.isLocked = this.isOld && this.isSpared(queue.bank[0] ?? 0, slot);
+    const last = this.isLocked ? 1 : queue.count;
+    const stamp = ++this.stamp;
+    for (let one = 0; one < last; one++) {
+      const bank = queue.bank[one] ?? 0;
+      const open = this.openRow[bank] ?? CLOSED;
+      const isHit = open === queue.row[one];
+      if (!isHit && this.seen[bank] === stamp) continue;
+      const rank = this.rankOf[bank] ?? 0;
+      const due = this.due[rank] ?? NEVER;
+      if (due <= slot) continue;
+      if (isHit) {
+        const when = this.casAt(bank, rank, isWrite, slot);
+        if (when < due && when < this.casTime) {
+          this.casTime = when;
+          this.casEntry = one;
+          // Nothing can come before it.
+          if (when === slot) break;
+        }
+        continue;
+      }
+      this.seen[bank] = stamp;
+      // Those that find the row open come first, unless this one has waited too long.
+      if (open !== CLOSED && (hits[bank] ?? 0) > 0 && !this.isOld) continue;
+      const when =
+        open === CLOSED ? this.actAt(bank, rank, slot) : Math.max(slot, this.preReady[bank] ?? 0);
+      if (when >= due || when >= this.otherTime) continue;
+      this.otherTime = when;
+      this.otherCommand = open === CLOSED ? ACT : PRE;
+      this.otherBank = bank;
+      this.otherEntry = one;
+    }
+    this.settle(slot);
+  }
+
+  /** Ranks whose refresh is due: their rows are closed one by one, then they are refreshed. */
+  private refreshNext(slot: number): void {
+    this.wake = NEVER;
     for (let rank = 0; rank < this.ranks; rank++) {
       const due = this.due[rank] ?? NEVER;
       if (due > slot) {
-        if (due < wake) wake = due;
+        if (due < this.wake) this.wake = due;
         continue;
       }
-      // All rows of the rank are closed, then it is refreshed.
-      let [ready, closing] = [slot, -1];
+      let ready = slot;
+      let closing = -1;
       for (let one = rank * this.perRank; one < (rank + 1) * this.perRank; one++) {
         if (this.openRow[one] !== CLOSED) {
           if (closing < 0 || (this.preReady[one] ?? 0) < (this.preReady[closing] ?? 0))
@@ -177,83 +281,44 @@ export class Channel {
         } else if ((this.actReady[one] ?? 0) > ready) ready = this.actReady[one] ?? 0;
       }
       const when = closing < 0 ? ready : Math.max(slot, this.preReady[closing] ?? 0);
-      if (when < at) {
-        at = when;
-        command = closing < 0 ? REF : PRE;
-        bank = closing < 0 ? rank * this.perRank : closing;
-      }
+      if (when >= this.otherTime) continue;
+      this.otherTime = when;
+      this.otherCommand = closing < 0 ? REF : PRE;
+      this.otherBank = closing < 0 ? rank * this.perRank : closing;
     }
-    const { count } = this.writes;
-    if (count >= this.choices.drainFrom) this.isDraining = true;
-    else if (count <= this.choices.drainTo) this.isDraining = false;
-    this.drains = this.isDraining || (this.reads.count === 0 && count >= this.choices.idleDrain);
-    const queue = this.drains ? this.writes : this.reads;
-    const hits = this.drains ? this.writeHits : this.readHits;
-    const isOld = queue.count > 0 && slot - (queue.arrived[0] ?? 0) > this.ageCap;
-    const last = isOld && this.isOpen(queue.bank[0] ?? 0, slot) ? 1 : queue.count;
-    const stamp = ++this.stamp;
-    let [casAt, cas] = [NEVER, 0];
-    for (let one = 0; one < last; one++) {
-      const target = queue.bank[one] ?? 0;
-      const rank = this.rankOf[target] ?? 0;
-      const due = this.due[rank] ?? NEVER;
-      if (due <= slot) continue;
-      const open = this.openRow[target] ?? CLOSED;
-      if (open === queue.row[one]) {
-        const when = this.casAt(target, rank, this.drains, slot);
-        if (when < due && when < casAt) {
-          casAt = when;
-          cas = one;
-          // Nothing can come before it.
-          if (when === slot) break;
-        }
-        continue;
-      }
-      if (this.seen[target] === stamp) continue;
-      this.seen[target] = stamp;
-      if (open !== CLOSED) {
-        // Those that find the row open come first, unless this one has waited too long.
-        if ((hits[target] ?? 0) > 0 && !isOld) continue;
-        const when = Math.max(slot, this.preReady[target] ?? 0);
-        if (when < due && when < at) [at, command, bank] = [when, PRE, target];
-      } else {
-        const when = this.actAt(target, rank, slot);
-        if (when < due && when < at) {
-          [at, command, bank] = [when, ACT, target];
-          entry = one;
-        }
-      }
-    }
+  }
+
+  /** Chooses between the first read or write, the first other command, an idle row, and waiting. */
+  private settle(slot: number): void {
+    const length = this.otherCommand === ACT ? this.t.commandSlots : 1;
     // A read or write goes first, unless another command is over before it.
-    if (casAt < at + (command === ACT ? this.t.commandSlots : 1)) {
-      at = casAt;
-      command = this.drains ? WRITE : READ;
-      entry = cas;
-      bank = queue.bank[cas] ?? 0;
+    if (this.casTime < this.otherTime + length) {
+      this.at = this.casTime;
+      this.command = this.drains ? WRITE : READ;
+      this.entry = this.casEntry;
+      this.bank = (this.drains ? this.writes : this.reads).bank[this.casEntry] ?? 0;
+    } else {
+      this.at = this.otherTime;
+      this.command = this.otherCommand;
+      this.entry = this.otherEntry;
+      this.bank = this.otherBank;
     }
-    if (this.timeoutHint < at) {
+    if (this.timeoutHint < this.at) {
       const idle = this.idleBank(slot);
       if (idle >= 0) {
-        const when = Math.max(
-          slot,
-          this.preReady[idle] ?? 0,
-          (this.lastUse[idle] ?? 0) + this.timeout,
-        );
-        if (when < at && when < (this.due[this.rankOf[idle] ?? 0] ?? NEVER)) {
-          at = when;
-          command = PRE;
-          bank = idle;
+        const left = (this.lastUse[idle] ?? 0) + this.timeout;
+        const when = Math.max(slot, this.preReady[idle] ?? 0, left);
+        if (when < this.at && when < (this.due[this.rankOf[idle] ?? 0] ?? NEVER)) {
+          this.at = when;
+          this.command = PRE;
+          this.bank = idle;
         }
       }
     }
-    if (wake < at) {
-      at = wake;
-      command = WAKE;
+    if (this.wake <= this.at) {
+      this.at = this.wake;
+      this.command = WAKE;
     }
-    this.at = at;
-    this.command = command;
-    this.bank = bank;
-    this.entry = entry;
   }
 
   /** Gives the command that was settled. True where it was a read, whose data comes at {@link readDone}. */
@@ -337,7 +402,7 @@ export class Channel {
   }
 
   /** Whether a bank’s rank is not about to be refreshed. */
-  private isOpen(bank: number, slot: number): boolean {
+  private isSpared(bank: number, slot: number): boolean {
     return (this.due[this.rankOf[bank] ?? 0] ?? NEVER) > slot;
   }
 
@@ -359,6 +424,8 @@ export class Channel {
     const request = queue.request[this.entry] ?? -1;
     const end = at + (isWrite ? t.cwl : t.cl) + t.burst;
     hits[bank] = (hits[bank] ?? 1) - 1;
+    const waiting = isWrite ? this.writesAt : this.readsAt;
+    waiting[bank] = (waiting[bank] ?? 1) - 1;
     this.lastUse[bank] = at;
     if (at + this.timeout < this.timeoutHint) this.timeoutHint = at + this.timeout;
     this.busFree = end;

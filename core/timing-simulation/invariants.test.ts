@@ -72,6 +72,22 @@ describe('exactly', () => {
     );
   });
 
+  test('weighing each request alone gives the commands that weighing all of them gives', () => {
+    fc.assert(
+      fc.property(
+        someSystem,
+        someWorkload,
+        fc.integer({ min: 1, max: 9999 }),
+        (system, workload, seed) => {
+          const run = { workload, seed, requests: 3000 };
+          const full = logOf(system, { ...run, rescans: true });
+          expect(logOf(system, run)).toEqual(full);
+        },
+      ),
+      few,
+    );
+  });
+
   test.each([
     ['DDR4-3200', anySystem()],
     ['DDR5-5600', anySystem({ generation: 'DDR5', rate: 5600, cl: 46 })],

@@ -20,6 +20,8 @@ export interface Run {
   /** Cycles that stand instead of the standard’s, for what cannot be said otherwise. */
   readonly times?: Partial<Cycles> | undefined;
   readonly listener?: CommandListener | undefined;
+  /** Weighs every waiting request with each that arrives: slower, and the same. */
+  readonly rescans?: boolean | undefined;
 }
 
 /** What a run gave. */
@@ -99,6 +101,7 @@ export class Simulation {
           cycles,
           choices,
           run.listener,
+          run.rescans,
         ),
     );
     this.overhead = Math.round((choices.overhead * 1000) / cycles.clock);
