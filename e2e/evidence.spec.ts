@@ -143,7 +143,7 @@ test('evidence that cannot be read is named, and a place it names is remembered 
   await expect(page.getByRole('alert')).toContainText('Not taken: film.bin');
   await line(page, 'half.bin').click();
   await expect(page.getByText('Cut short: image 1')).toBeVisible();
-  await page.getByText('Type a firmware screen').click();
+  await page.getByText('Type or photograph a firmware screen').click();
   await page.getByLabel(/Firmware screen/).fill('Zone left 8 GB 1200\nZone right empty');
   await page.getByRole('button', { name: 'Add 2 lines' }).click();
   const question = page.getByRole('listitem').filter({ hasText: 'Which slot is “Zone left”?' });

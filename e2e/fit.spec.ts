@@ -24,6 +24,12 @@ async function pressCover(page: Page, x: number, y: number): Promise<void> {
   await page.mouse.click(box.x + x * box.width, box.y + y * box.height);
 }
 
+/** One step fills the screen; a pedal pressed before it does would be lost. */
+async function openReading(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Reading mode' }).click();
+  await expect(page.locator('main p.leading-\\[1\\.05\\]')).toBeVisible();
+}
+
 /** Works the sheet off in the reading mode by a pedal, until a title shows or all is done. */
 async function pedal(page: Page, until: RegExp): Promise<void> {
   const title = page.locator('main p.font-bold.text-balance, main p.leading-\\[1\\.05\\]').first();
@@ -110,7 +116,7 @@ for (const [size, viewport] of [
       await page.getByRole('link', { name: 'Back to the sheet' }).click();
 
       // By pedal, one step filling the screen.
-      await page.getByRole('button', { name: 'Reading mode' }).click();
+      await openReading(page);
       await pedal(page, /Lift the foot off screw 1/);
       await pedal(page, /Seat 8 GB in B1/);
       await expect(page.getByRole('img', { name: '8 GB goes into B1' })).toBeVisible();
@@ -147,7 +153,7 @@ for (const [size, viewport] of [
       await expect(page.getByText('In A1 and A2, planned A1 and B1')).toBeVisible();
       await page.getByRole('button', { name: 'Open again and move them' }).click();
       await expect(page.getByRole('checkbox', { name: 'Pull 8 GB out of A2' })).toBeVisible();
-      await page.getByRole('button', { name: 'Reading mode' }).click();
+      await openReading(page);
       await pedal(page, /Pull 8 GB out of A2/);
       await expect(page.getByText(/It goes on the mat/)).toBeVisible();
       await pedal(page, /All steps are done/);
@@ -211,7 +217,7 @@ test('half the memory on a phone, the weekly crash at the bench: both found to t
     // Look first, then act.
     await findOut(page, [[/look along the slots/, 'DIMM B is not level']]);
     await page.getByRole('button', { name: 'Reseat DIMM B' }).click();
-    await page.getByRole('button', { name: 'Reading mode' }).click();
+    await openReading(page);
     await pedal(page, /Reseat DIMM B/);
     await pedal(page, /All steps are done/);
     await page.getByRole('button', { name: 'To the readings' }).click();
