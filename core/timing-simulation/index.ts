@@ -14,3 +14,7 @@ export type {
   Workload,
   Zone,
 } from './types.ts';
+export { systemOf } from './systemOf.ts';
+export type { Supposed, SystemOf } from './systemOf.ts';
+export { Comparison, compareSystems, ratiosOf } from './compare.ts';
+export type { Profile, Ratios } from './compare.ts';
