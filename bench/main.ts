@@ -11,6 +11,7 @@ import { benchPhotos } from './photos.ts';
 import { benchPlanning } from './planning.ts';
 import { benchProving } from './proving.ts';
 import { benchServer } from './server.ts';
+import { benchSimulation } from './simulation.ts';
 import { benchVerdicts } from './verdicts.ts';
 import { printTable } from './table.ts';
 import type { Row } from './table.ts';
@@ -19,7 +20,7 @@ const BENCHES: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   ...{ core: benchCore, diagnosing: benchDiagnosing, frames: benchFrames, proving: benchProving },
   ...{ native: benchNative, inventory: benchInventory, planning: benchPlanning },
   ...{ verdicts: benchVerdicts, server: benchServer, load: benchLoad, browser: benchBrowser },
-  ...{ photos: benchPhotos, codes: benchCodes },
+  ...{ photos: benchPhotos, codes: benchCodes, simulation: benchSimulation },
 };
 
 // `npm run bench` measures everything, `npm run bench native server` only what is named.

@@ -45,8 +45,8 @@ const WARM = 0.1;
 const PENDING = -1;
 const NEVER = Number.MAX_SAFE_INTEGER;
 
-/** Cycles between the thoughts of the desktop mixture, at 1600 MHz; ns. */
-const THOUGHT_NS = 160;
+/** Mean pause between the runs of the desktop mixture, ns: some 10 GB/s in all, as a busy desktop moves. */
+const THOUGHT_NS = 185;
 const DESKTOP_UNDER_WAY = 4;
 const GRAPHICS_UNDER_WAY = 96;
 
@@ -144,7 +144,7 @@ export class Simulation {
           ...[2, 3].map((at) => made('desktop', at, DESKTOP_UNDER_WAY, inCycles(THOUGHT_NS))),
         ];
       case 'desktop':
-        return Array.from({ length: choices.cores / 2 }, (_, at) =>
+        return Array.from({ length: choices.cores }, (_, at) =>
           made('desktop', at, DESKTOP_UNDER_WAY, inCycles(THOUGHT_NS)),
         );
       default:

@@ -3,6 +3,7 @@ import {
   documentKindName,
   explainFinding,
   explainInventoryFinding,
+  list,
   placeText,
 } from '#core/explaining';
 import type { MakerRecord } from '#contract/evidence';
@@ -41,11 +42,13 @@ export function DocumentLine({
   jobId,
   document,
   makers,
+  nameOf,
   contentOf,
 }: {
   readonly jobId: string;
   readonly document: ShownDocument;
   readonly makers: readonly MakerRecord[];
+  readonly nameOf: (slotId: string) => string;
   readonly contentOf: EvidenceState['contentOf'];
 }) {
   const { record, read } = document;
@@ -54,6 +57,7 @@ export function DocumentLine({
   const named = kind === undefined ? 'being read …' : documentKindName(kind);
   const photo = `/api/jobs/${jobId}/evidence/${record.id}/photo`;
   const devices = read?.evidence.devices ?? [];
+  const places = record.slotIds.flatMap((slotId) => (slotId === null ? [] : [nameOf(slotId)]));
   const filled = devices.filter(({ state }) => state === 'module').length;
   return (
     <li className="border-b border-line py-1 last:border-0">
@@ -66,6 +70,7 @@ export function DocumentLine({
             {read?.collected
               ? ` · ${count(read.collected.parts.length, 'part')}, ${count(read.collected.facts.length, 'figure')}`
               : kind !== undefined && kind !== 'eyes' && ` · ${count(filled, 'module')}`}
+            {record.kind !== 'file' && places.length > 0 && ` · ${list(places)}`}
           </span>
           <span className="ml-auto text-muted">
             {findings.length > 0 ? count(findings.length, 'finding') : 'no findings'} · {record.by}

@@ -57,7 +57,9 @@ function Documents({
   makers,
   isClosed,
 }: EvidencePartProps & { readonly makers: readonly MakerRecord[] }) {
-  const { documents, refused } = evidence;
+  const { documents, refused, machine } = evidence;
+  const nameOf = (slotId: string) =>
+    machine.slots.find(({ id }) => id === slotId)?.printedName ?? slotId;
   const isTroubled = refused.length > 0 || documents.some((one) => worstOf(one) === 'stop');
   const [isOpen, setOpen] = useState<boolean>();
   return (
@@ -83,6 +85,7 @@ function Documents({
             jobId={jobId}
             document={one}
             makers={makers}
+            nameOf={nameOf}
             contentOf={evidence.contentOf}
           />
         ))}
