@@ -126,6 +126,39 @@ test('plan, compare, why not, quote, yes, order list', async ({ page, server }) 
   expect(csv.split(/\r?\n/)[1]).toMatch(/^"Barge surplus",,.*PV-8U24",1,17\.90,17\.90,7,/);
 });
 
+test('what a plan promises is simulated; a slow one is stopped, and taken up again', async ({
+  page,
+  server,
+}) => {
+  const id = await sceneWithMarket(server);
+  let letGo: () => void = () => undefined;
+  const held = new Promise<void>((resolve) => {
+    letGo = resolve;
+  });
+  await page.route('**/simulation.worker*', async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.goto(`${server.url}/jobs/${id}/plan`);
+  const fastest = choice(page, 'Fastest');
+  await expect(fastest).toContainText('51.2 GB/s');
+  await fastest
+    .getByRole('button', { name: /PV-16U32|Fastest/ })
+    .first()
+    .click();
+  const promises = page.locator('section').filter({ hasText: 'What it promises' });
+  await expect(promises).toContainText('CAS time ×');
+  await expect(promises).toContainText('simulating, 0 %');
+  await promises.getByRole('button', { name: 'stop' }).click();
+  await expect(promises).not.toContainText('simulating');
+  letGo();
+  await promises.getByRole('button', { name: 'Simulate it' }).click();
+  await expect(promises).toContainText('Simulated, both sides', { timeout: 60_000 });
+  await expect(promises).toContainText('reply ×');
+  await promises.getByRole('button', { name: /why/i }).first().click();
+  await expect(page.getByText(/reading on and on × /)).toBeVisible();
+});
+
 test('nothing fits the budget, then nothing on offer fits at all: each says what would help', async ({
   page,
   server,

@@ -112,3 +112,4 @@ export {
   refitBands,
 } from './ledger.ts';
 export { explainSystemOffer, factText, peakText } from './systems.ts';
+export { explainRatios } from './simulations.ts';

@@ -1,4 +1,5 @@
 import type { Running } from '../operating-point/index.ts';
+import type { Ratios } from '../timing-simulation/index.ts';
 
 /** A share of the running time, known as a range. */
 interface Share {
@@ -81,6 +82,15 @@ export interface Prediction {
   readonly gains: readonly Gain[];
 }
 
+/**
+ * How each kind of work moves memory, of the ways that are simulated; those left out read on and on
+ * where they wait for bandwidth at all.
+ */
+const MOVES: Readonly<Record<string, keyof Ratios['bandwidth']>> = {
+  integrated: 'graphics',
+  office: 'desktop',
+};
+
 const HALVED = 1.1;
 
 /** First-word time, ns; a halved controller clock adds a tenth. */
@@ -107,17 +117,46 @@ export function predict(
 ): Prediction {
   const bandwidthRatio = after.bandwidth / before.bandwidth;
   const latencyRatio = latencyOf(after.point) / latencyOf(before.point);
-  const gains = classes.map((activity): Gain => {
-    const { bandwidth: beta, latency: lambda } = activity;
-    const corners = [beta.low, beta.high].flatMap((b) =>
-      [lambda.low, lambda.high].map((l) => speedRatio(b, l, bandwidthRatio, latencyRatio)),
-    );
-    const percent = (ratio: number) => (ratio - 1) * 100;
-    return {
-      activity,
-      low: percent(Math.min(...corners)),
-      high: percent(Math.max(...corners)),
-    };
-  });
+  const latency = { low: latencyRatio, high: latencyRatio };
+  const gains = classes.map((activity) => gainOf(activity, bandwidthRatio, latency));
   return { bandwidthRatio, latencyRatio, gains };
+}
+
+/**
+ * The same from a simulation of both: bandwidth as that kind of work moves it, and the time of a whole
+ * reply from rest to loaded, of which the memory is a part only.
+ */
+export function predictSimulated(
+  before: Running,
+  after: Running,
+  { bandwidth, reply }: Ratios,
+  classes: readonly ActivityClass[] = ACTIVITY_CLASSES,
+): Prediction {
+  // The simulation knows no controller clock.
+  const halving =
+    (after.clocks === 'halved' ? HALVED : 1) / (before.clocks === 'halved' ? HALVED : 1);
+  const latency = {
+    low: Math.min(reply.idle, reply.loaded) * halving,
+    high: Math.max(reply.idle, reply.loaded) * halving,
+  };
+  const gains = classes.map((activity) =>
+    gainOf(activity, bandwidth[MOVES[activity.id] ?? 'stream'], latency),
+  );
+  return { bandwidthRatio: bandwidth.stream, latencyRatio: reply.idle * halving, gains };
+}
+
+/** The range over the shares, and over the latency where that is a range too. */
+function gainOf(activity: ActivityClass, b: number, latency: Share): Gain {
+  const { bandwidth: beta, latency: lambda } = activity;
+  const corners = [beta.low, beta.high].flatMap((ofBandwidth) =>
+    [lambda.low, lambda.high].flatMap((ofLatency) =>
+      [latency.low, latency.high].map((l) => speedRatio(ofBandwidth, ofLatency, b, l)),
+    ),
+  );
+  const percent = (ratio: number) => (ratio - 1) * 100;
+  return {
+    activity,
+    low: percent(Math.min(...corners)),
+    high: percent(Math.max(...corners)),
+  };
 }
