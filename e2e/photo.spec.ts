@@ -81,7 +81,10 @@ test('a sticker is read off a photo, looked at beside it, corrected, and fills i
   expect(asked.filter((url) => /^https?:/.test(url) && !url.startsWith(server.url))).toEqual([]);
 });
 
-test('upside down it is turned until it can be read', async ({ page, server }) => {
+test('upside down it is turned until it can be read; corrected, it is a sticker somebody read', async ({
+  page,
+  server,
+}) => {
   test.slow();
   const id = await sceneWithJob(server);
   await page.goto(`${server.url}/jobs/${id}/inspect`);
@@ -90,10 +93,21 @@ test('upside down it is turned until it can be read', async ({ page, server }) =
     ...{ name: 'sticker.jpg', mimeType: 'image/jpeg' },
     buffer: await photo(page, { lines, turned: 180 }),
   });
-  await expect(page.getByRole('list', { name: 'Labels on the photo' })).toContainText(
-    '16GB 2Rx8 PC4-3200AA-U',
-    { timeout: 240_000 },
-  );
+  const labels = page.getByRole('list', { name: 'Labels on the photo' });
+  await expect(labels).toContainText('16GB 2Rx8 PC4-3200AA-U', { timeout: 240_000 });
+
+  // Corrected by hand it counts as read by whoever corrected it; its photo is kept all the same.
+  await labels.getByRole('button', { name: 'Take it' }).click();
+  const field = page.getByLabel('Label of a module');
+  await field.press('Home');
+  for (const _ of '16') await field.press('Delete');
+  await field.pressSequentially('8');
+  await expect(field).toHaveValue(/^8GB 2RX8/i);
+  await field.press('Enter');
+  await expect(slot(page, 'B1')).toContainText('8 GB');
+  await page.getByText(/1 source; add files/).click();
+  await page.getByRole('list', { name: 'Documents' }).getByText('sticker, typed').click();
+  await expect(page.getByAltText('What the sticker was read off')).toBeVisible();
 });
 
 test('a firmware screen off a photo is compared, corrected and added with its photo', async ({

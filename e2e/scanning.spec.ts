@@ -103,3 +103,25 @@ test('without a camera a photo serves: a tag, a part code, no code, no picture',
   await choose('tag.png', await photo(page, `${server.url}/jobs/${id}`));
   await expect(page).toHaveURL(new RegExp(`/jobs/${id}`));
 });
+
+test('a hand-held scanner on the bench page opens the job of a tag, and looks for anything else', async ({
+  page,
+  server,
+}) => {
+  const id = await sceneWithJob(server);
+  // As such a scanner types: faster than anybody could, with Enter behind it.
+  const scan = (text: string) =>
+    page.evaluate((typed) => {
+      for (const key of [...typed, 'Enter'])
+        document.body.dispatchEvent(
+          new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }),
+        );
+    }, text);
+  await page.goto(server.url);
+  await expect(page.getByRole('button', { name: 'Scan', exact: true })).toBeVisible();
+  await scan('NX-16U-SV');
+  await expect(page.getByPlaceholder(/Job number, customer/)).toHaveValue('NX-16U-SV');
+  await page.keyboard.press('Escape');
+  await scan(`${server.url}/jobs/${id}`);
+  await expect(page).toHaveURL(new RegExp(`/jobs/${id}`));
+});
