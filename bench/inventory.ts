@@ -30,7 +30,7 @@ export async function benchInventory(): Promise<Row[]> {
   const tables = perSecond(() => readInventory(table));
   const whole = new TextEncoder().encode(
     writeCollected({
-      ...{ shell: 'sysfs', collectedAt: '2026-11-20T08:15:00Z', facts: [], notRead: [] },
+      ...{ shell: 'unix', collectedAt: '2026-11-20T08:15:00Z', facts: [], notRead: [] },
       parts: [
         { kind: 'smbios-table', from: '/sys/firmware/dmi/tables', bytes: table },
         ...images.map((bytes, slot) => ({

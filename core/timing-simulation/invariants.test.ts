@@ -230,7 +230,7 @@ describe('exactly', () => {
   test('what is under way is what arrives times how long it stays (Little)', () => {
     fc.assert(
       fc.property(someSystem, fc.constantFrom('stream', 'random'), (system, workload) => {
-        const { bandwidth: read, reply: ns } = simulate(system, runOf(workload as Workload));
+        const { bandwidth: read, reply: ns } = simulate(system, runOf(workload));
         const { cores, perCore } = USUAL_CHOICES;
         expect(read * ns).toBeLessThanOrEqual(64 * cores * (perCore + 1) * 1.01);
       }),
