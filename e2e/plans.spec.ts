@@ -148,7 +148,7 @@ test('what a plan promises is simulated; a slow one is stopped, and taken up aga
     .click();
   const promises = page.locator('section').filter({ hasText: 'What it promises' });
   await expect(promises).toContainText('CAS time ×');
-  await expect(promises).toContainText('simulating, 0 %');
+  await expect(promises).toContainText(/simulating, 0\s%/);
   await promises.getByRole('button', { name: 'stop' }).click();
   await expect(promises).not.toContainText('simulating');
   letGo();

@@ -31,13 +31,17 @@ export interface GenerationModel {
 
 /** Cycles that follow from rate and chip. */
 export interface Secondary {
+  /** CAS latency of writes. */
   readonly cwl: number;
   readonly ras: number;
+  /** Between rows opened in other bank groups, and in the same one. */
   readonly rrdShort: number;
   readonly rrdLong: number;
+  /** In which four rows may be opened. */
   readonly faw: number;
   readonly ccdShort: number;
   readonly ccdLong: number;
+  /** Write to write in the same bank group. */
   readonly ccdLongWrite: number;
   readonly wtrShort: number;
   readonly wtrLong: number;

@@ -1,4 +1,5 @@
 import { MODELS } from './models.ts';
+import type { Secondary } from './models.ts';
 import type { ModelledGeneration } from './types.ts';
 
 /** What is known of the modules on a channel, as far as the simulation needs it. */
@@ -22,34 +23,19 @@ export interface PartTimes {
 export type TimeSource = 'stated' | 'usual';
 
 /** Everything that has to pass between two commands, in clock cycles. */
-export interface Cycles {
+export interface Cycles extends Secondary {
   /** The clock, ps. */
   readonly clock: number;
-  /** CAS latency of reads and of writes. */
+  /** CAS latency of reads. */
   readonly cl: number;
-  readonly cwl: number;
   readonly rcd: number;
   readonly rp: number;
-  readonly ras: number;
   readonly rc: number;
-  /** Between rows opened in other bank groups, and in the same one. */
-  readonly rrdShort: number;
-  readonly rrdLong: number;
-  /** In which four rows may be opened. */
-  readonly faw: number;
-  readonly ccdShort: number;
-  readonly ccdLong: number;
-  /** Write to write in the same bank group. */
-  readonly ccdLongWrite: number;
-  readonly wtrShort: number;
-  readonly wtrLong: number;
-  readonly rtp: number;
   readonly wr: number;
   readonly rfc: number;
   readonly refi: number;
-  /** Cycles of the data bus a request takes. */
+  /** Cycles of the data bus a request takes, and of the command bus ACT, RD and WR take. */
   readonly burst: number;
-  /** Of the command bus that ACT, RD and WR take. */
   readonly commandSlots: number;
   /** Idle cycles of the data bus between ranks, and from reading to writing: choices, no standard. */
   readonly rankGap: number;

@@ -203,7 +203,8 @@ function SimulationLine({ simulated }: { readonly simulated: Simulated }) {
       )}
       {simulated.type === 'running' && (
         <>
-          Reckoned from rate and CAS time; simulating, {Math.round(simulated.share * 100)} %
+          Reckoned from rate and CAS time; simulating,{' '}
+          {`${Math.round(simulated.share * 100)}\u00a0%`}
           <Button look="quiet" onClick={simulated.stop}>
             stop
           </Button>
