@@ -7,7 +7,7 @@ import type { Drawn } from '../bench/drawnPhoto.ts';
 /** The sticker photos of the demo world, each with something a camera on a bench adds. */
 const PHOTOS: Readonly<Record<string, { part: string } & Partial<Drawn>>> = {
   bent: { part: 'QL-8U26.R2', bent: 34, turned: 2 },
-  blurred: { part: 'ORL-8U26', blur: 1.4, turned: -4, angle: 8 },
+  blurred: { part: 'ORL-8U26', blur: 1.4, turned: -4, angle: 7 },
   glare: { part: 'KB-8U26', glare: true, angle: -14 },
   'half-hidden': { part: 'ORL-8U26', hidden: 0.42, turned: 1 },
 };

@@ -1,23 +1,12 @@
 import { MODELS } from './models.ts';
 import type { Secondary } from './models.ts';
-import type { ModelledGeneration } from './types.ts';
+import type { MemorySystem } from './types.ts';
 
-/** What is known of the modules on a channel, as far as the simulation needs it. */
-export interface PartTimes {
-  readonly generation: ModelledGeneration;
-  /** Data rate, MT/s. */
-  readonly rate: number;
-  /** Cycles at the rate. */
-  readonly cl: number;
-  readonly rcd: number;
-  readonly rp: number;
-  /** Cycles; the generation's usual time where it is not known. */
-  readonly ras?: number | undefined;
-  /** Bits of one chip. */
-  readonly chipWidth: number;
-  /** Gbit of one chip. */
-  readonly density: number;
-}
+/** What is known of the modules on a channel, as far as their times go. */
+export type PartTimes = Pick<
+  MemorySystem,
+  'generation' | 'rate' | 'cl' | 'rcd' | 'rp' | 'ras' | 'chipWidth' | 'density'
+>;
 
 /** Where a figure comes from: read or stated, or the generation's usual one. */
 export type TimeSource = 'stated' | 'usual';

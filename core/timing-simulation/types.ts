@@ -26,10 +26,13 @@ export interface MemorySystem {
   readonly generation: ModelledGeneration;
   /** Data rate, MT/s. */
   readonly rate: number;
+  /** Cycles at the rate. */
   readonly cl: number;
   readonly rcd: number;
   readonly rp: number;
+  /** Cycles; the generation’s usual time where it is not known. */
   readonly ras?: number | undefined;
+  /** Bits of one chip. */
   readonly chipWidth: number;
   /** Gbit of one chip. */
   readonly density: number;
