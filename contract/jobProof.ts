@@ -1,5 +1,7 @@
 import { headlineText } from '#core/explaining';
-import { passNeeded, proveChange } from '#core/proving';
+import type { Machine } from '#core/machine';
+import type { Side } from '#core/promising';
+import { fingerprint, passNeeded, proveChange } from '#core/proving';
 import type { Proof, ProofSide } from '#core/proving';
 import type { JobFacts } from '#core/walk';
 import type { Job, Snapshot, SnapshotKind } from './records.ts';
@@ -14,6 +16,18 @@ export function jobMachine(job: Pick<Job, 'machine' | 'result'>) {
   return job.result?.machine ?? job.machine.machine;
 }
 
+/** A change of a machine’s memory, named by what sits where on both sides and how it is set. */
+export function changeName(machine: Machine, before: Side, after: Side): string {
+  const side = ({ placement, setting }: Side) => `${fingerprint(machine, placement)} ${setting}`;
+  return `${side(before)} > ${side(after)}`;
+}
+
+/** The change that was made in a job; undefined until something was found and fitted. */
+export function changeNameOf(job: Job): string | undefined {
+  const [before, after] = [snapshotOf(job, 'as-found'), snapshotOf(job, 'as-fitted')];
+  return before && after && changeName(jobMachine(job), before, after);
+}
+
 /** What a job proved, from its own records; `undefined` until something was found and fitted. */
 export function jobProof(job: Job): Proof | undefined {
   const sideOf = (kind: 'as-found' | 'as-fitted'): ProofSide | undefined => {
@@ -26,14 +40,14 @@ export function jobProof(job: Job): Proof | undefined {
   const after = sideOf('as-fitted');
   // The job's number seeds the interval, so a report printed twice says the same.
   const known = job.result ? job.result.level : job.levelSpread;
-  return (
-    before &&
-    after &&
-    proveChange(jobMachine(job), before, after, job.number, {
-      level: known ?? undefined,
-      seen: { after: job.shownRate ?? undefined },
-    })
-  );
+  if (!before || !after) return undefined;
+  const machine = jobMachine(job);
+  return proveChange(machine, before, after, job.number, {
+    level: known ?? undefined,
+    seen: { after: job.shownRate ?? undefined },
+    // A promise holds for what it was given for.
+    made: job.promised?.of === changeNameOf(job) ? (job.promised ?? undefined) : undefined,
+  });
 }
 
 /** Why what was fitted is not proven without a memory-test pass; undefined where it is. */

@@ -3,7 +3,7 @@ import { LEDGER_MODES } from '#core/ledger';
 import type { ClosedJob, LedgerEntry, RefittedClass } from '#core/ledger';
 import { memoryTestState } from '#core/proving';
 import type { Proof } from '#core/proving';
-import { jobMachine, snapshotOf } from './jobProof.ts';
+import { changeNameOf, jobMachine, snapshotOf } from './jobProof.ts';
 import type { Job } from './records.ts';
 import { pageQuery } from './route.ts';
 import { id, moment } from './text.ts';
@@ -70,6 +70,7 @@ export function closedJobOf(job: Job, proof: Proof): ClosedJob | undefined {
     need: needWithMargin(job),
     activityOf: (metric, test) =>
       now.find((one) => one.metric === metric && one.test === test)?.activity ?? null,
+    ...(job.promised?.of === changeNameOf(job) && { simulated: job.promised?.simulated?.ratios }),
     isSimulated: job.measurements.some(({ conditions }) => conditions === 'simulated'),
   };
 }

@@ -4,6 +4,7 @@ import { DRAWER_STATES } from '#core/planning';
 import { PAPERS, QUOTE_ANSWERS, isCurrency } from '#core/quoting';
 import { memoryModule } from './memory.ts';
 import { minor, planChoice, price } from './planning.ts';
+import { promiseFigures } from './records.ts';
 import { id, line, moment, note, version, versionOrNone } from './text.ts';
 
 /** What the shop charges and promises. */
@@ -59,6 +60,10 @@ export const quotePromise = z.strictObject({
   room: z.string(),
   gains: z.array(z.string()),
   not: z.array(z.string()),
+  /** Which model the gains come from; absent on quotes issued before there were two. */
+  basis: z.string().optional(),
+  /** What a proof is held against; absent likewise. */
+  figures: promiseFigures.optional(),
 });
 
 export const quote = z.strictObject({

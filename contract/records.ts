@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { SCHOOLS } from '#core/matching';
 import { SETTINGS } from '#core/machine';
 import { DRIVES, USE_LIMIT, findNeedFaults } from '#core/need';
-import { ACTIVITY_CLASSES } from '#core/planning';
+import { KINDS_OF_WORK } from '#core/promising';
 import { DOUBTS, METRICS, POWER_MODES, RUNS, findRunFaults } from '#core/proving';
 import { explainNeedFault, explainRunFault } from '#core/explaining';
 import { STEPS } from '#core/walk';
@@ -79,7 +79,7 @@ export const measurementInput = z
     test: line('the name of the test', 80),
     /** The kind of work it stands for; null where nobody said. */
     activity: z
-      .enum(ACTIVITY_CLASSES.map(({ id: one }) => one))
+      .enum(KINDS_OF_WORK.map(({ id: one }) => one))
       .nullable()
       .default(null),
     runs: z.array(z.number()).max(RUNS.most * 2),
@@ -194,6 +194,12 @@ export const jobTerms = z.strictObject({
   margin: z.number().min(0, 'A margin is 0 % or more.').max(3, 'A margin is 300 % or less.'),
   school: z.enum(SCHOOLS),
   capacityFirst: z.boolean(),
+  /** GB/s that the processor or its fabric draws at most, as somebody measured; null = nobody said. */
+  drawCap: z
+    .number()
+    .min(1, 'What a processor draws is 1 GB/s or more.')
+    .max(2000, 'What a processor draws is 2,000 GB/s or less.')
+    .nullable(),
   /** Slots found dead: plans leave them out. */
   deadSlots: z.array(id).max(64),
   /** Plans put aside to compare. */
@@ -221,6 +227,27 @@ export const jobResult = z.strictObject({
   level: levelSpread.nullish(),
 });
 
+const ratio = z.number().positive();
+/** A promise in figures, for the change it was given for. */
+export const promiseFigures = z.strictObject({
+  /** The change, by its two configurations. */
+  of: z.string(),
+  /** New over old of both sides simulated, and how far a reply at rest moves, ns; null where only reckoned. */
+  simulated: z
+    .strictObject({
+      ratios: z.strictObject({
+        bandwidth: z.strictObject({
+          ...{ stream: ratio, triad: ratio, random: ratio, graphics: ratio, desktop: ratio },
+        }),
+        reply: z.strictObject({ idle: ratio, loaded: ratio }),
+      }),
+      reply: z.number(),
+    })
+    .nullable(),
+  /** Percent of speed by kind of work; none where memory was short before. */
+  gains: z.array(z.strictObject({ kind: z.string(), low: z.number(), high: z.number() })),
+});
+
 export const job = jobTerms.extend({
   id,
   version,
@@ -243,6 +270,8 @@ export const job = jobTerms.extend({
   shownRate: z.number().nullable(),
   /** The number of the quote the customer said yes to. */
   acceptedQuote: z.number().int().nullable(),
+  /** What the quote they said yes to promises, or the latest one; null where none was issued. */
+  promised: promiseFigures.nullable(),
 });
 
 /** A line of the bench list. */

@@ -147,7 +147,7 @@ test('what a plan promises is simulated; a slow one is stopped, and taken up aga
     .first()
     .click();
   const promises = page.locator('section').filter({ hasText: 'What it promises' });
-  await expect(promises).toContainText('CAS time ×');
+  await expect(promises).toContainText('Reckoned from rate, channels and times');
   await expect(promises).toContainText(/simulating, 0\s%/);
   await promises.getByRole('button', { name: 'stop' }).click();
   await expect(promises).not.toContainText('simulating');
@@ -155,8 +155,27 @@ test('what a plan promises is simulated; a slow one is stopped, and taken up aga
   await promises.getByRole('button', { name: 'Simulate it' }).click();
   await expect(promises).toContainText('Simulated, both sides', { timeout: 60_000 });
   await expect(promises).toContainText('reply ×');
+  // Room first: 8 GB were there, 11 and a quarter more are needed.
+  await expect(promises).toContainText('All of the work fits, no more spilling to the drive');
+  await expect(fastest).toContainText('Promises: all of the work fits');
   await promises.getByRole('button', { name: /why/i }).first().click();
   await expect(page.getByText(/reading on and on × /)).toBeVisible();
+  await page.keyboard.press('Escape');
+
+  // The quote says the same, on paper too.
+  await fastest.getByRole('button', { name: /^Take as plan/ }).click();
+  await page.getByRole('link', { name: 'Next: quote' }).click();
+  const told = page.locator('section').filter({ hasText: 'What the customer is told' });
+  await expect(told).toContainText('Simulated for this machine', { timeout: 60_000 });
+  await page.getByRole('button', { name: 'Issue the quote' }).click();
+  const paper = page.getByRole('link', { name: /as PDF$/ });
+  await expect(paper).toBeVisible({ timeout: 60_000 });
+  const response = await page.request.get(
+    `${server.url}${(await paper.getAttribute('href')) ?? ''}`,
+  );
+  const [sheet = ''] = await pdfText(new Uint8Array(await response.body()));
+  expect(sheet).toContain('Simulated for this machine, as it was found and as planned');
+  expect(sheet).toContain('does not fit and spills to the drive');
 });
 
 test('nothing fits the budget, then nothing on offer fits at all: each says what would help', async ({

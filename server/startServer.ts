@@ -10,7 +10,7 @@ import { packageRoot } from './packageRoot.ts';
 import { StartError } from './startError.ts';
 import { openStore } from './store/openStore.ts';
 import { forgetOldDeeds } from './store/operations/deeds.ts';
-import { fillLedger } from './store/operations/ledger.ts';
+import { fillLedger, simulateLedger } from './store/operations/ledger.ts';
 import type { Database, StorePlace } from './store/openStore.ts';
 
 /** How to start. Port 0 takes any free one. */
@@ -82,10 +82,14 @@ export async function startServer({
   await door.start(place.type === 'server');
   await forgetOldDeeds(store.db);
   // Nobody waits for it; a server stopped meanwhile goes on with it at its next start.
-  void fillLedger(store.db).catch((error: unknown) => {
-    log.warn({ err: error }, 'the ledger was not filled');
-  });
+  let isStopped = false;
+  void fillLedger(store.db)
+    .then(() => simulateLedger(store.db, () => isStopped))
+    .catch((error: unknown) => {
+      log.warn({ err: error }, 'the ledger was not filled');
+    });
   const stop = async () => {
+    isStopped = true;
     backups.stop();
     await door.stop();
     server.closeAllConnections();

@@ -6,7 +6,7 @@ import type { Job, MachineRecord } from '#contract/records';
 import { MOST_JOBS } from '#core/ledger';
 import { judgeMatch } from '#core/matching';
 import { DEFAULT_TERMS } from '#core/quoting';
-import { fillLedger } from '../server/store/operations/ledger.ts';
+import { fillLedger, simulateLedger } from '../server/store/operations/ledger.ts';
 import { jobs, ledger } from '../server/store/schema/index.ts';
 import { oddLedger } from './support/anyLedger.ts';
 import { Api } from './support/api.ts';
@@ -92,6 +92,21 @@ test('a job closed before there was a ledger is entered at the next start', asyn
   expect(await fillLedger(api.server.db)).toBe(1);
   expect(await linesOf()).toContainEqual(line);
   expect(await fillLedger(api.server.db)).toBe(0);
+});
+
+test('a line entered without a simulation is simulated once, and predictions go by it', async () => {
+  const { id } = await closedJob();
+  const ratiosOf = async () =>
+    (await api.ok<Ledger>('GET', '/ledger')).lines.find(({ jobId }) => jobId === id)?.entry.ratios;
+  expect(await ratiosOf()).not.toHaveProperty('simulated');
+  expect(await simulateLedger(api.server.db, () => true)).toBe(0);
+  expect(await simulateLedger(api.server.db)).toBeGreaterThan(0);
+  const ratios = await ratiosOf();
+  // A second equal module: what streams doubles, a reply at rest stays as it was.
+  expect(ratios?.simulated?.bandwidth.stream).toBeGreaterThan(1.85);
+  expect(ratios?.simulated?.bandwidth.stream).toBeLessThan(2.1);
+  expect(Math.abs((ratios?.simulated?.reply.idle ?? 0) - 1)).toBeLessThan(0.04);
+  expect(await simulateLedger(api.server.db)).toBe(0);
 });
 
 test('the report says what was, what was done and how sure it is; the appendix has every run', async () => {

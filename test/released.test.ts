@@ -105,6 +105,14 @@ const only = (row: Record<string, unknown>, names: readonly string[]) =>
   Object.fromEntries(names.filter((name) => name in row).map((name) => [name, row[name]]));
 const sorted = (rows: readonly object[]) => rows.map((row) => JSON.stringify(row)).sort();
 
+/** Lines of the ledger are simulated after the start, which is no matter of the schema. */
+function withoutSimulated(row: Record<string, unknown>): Record<string, unknown> {
+  const entry = row['entry'] as { ratios?: Record<string, unknown> | null } | undefined;
+  if (!entry?.ratios) return row;
+  const { simulated: _simulated, ...ratios } = entry.ratios;
+  return { ...row, entry: { ...entry, ratios } };
+}
+
 describe('data of an earlier schema', () => {
   test.each(earlier)('$tag: every row is there, and every page reads it', async ({ count }) => {
     const { image, held } = await ofSchema(count);
@@ -119,9 +127,11 @@ describe('data of an earlier schema', () => {
     });
     for (const [table, rows] of held) {
       const names = Object.keys(rows[0] ?? {});
-      const there = (now.get(table) ?? []).map((row) => only(row, names));
+      const there = (now.get(table) ?? []).map((row) => withoutSimulated(only(row, names)));
       const stillKept = names.filter((name) => there.some((row) => name in row));
-      expect(sorted(there), table).toEqual(sorted(rows.map((row) => only(row, stillKept))));
+      expect(sorted(there), table).toEqual(
+        sorted(rows.map((row) => withoutSimulated(only(row, stillKept)))),
+      );
     }
     const read = async <T>(path: string): Promise<T> => {
       const answer = await fetch(`${server.url}/api${path}`);

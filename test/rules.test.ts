@@ -6,8 +6,9 @@ import { findMachineFaults, nextSlots } from '#core/machine';
 import type { Machine, Placement } from '#core/machine';
 import { isModuleCapacity, readLabel } from '#core/memory';
 import { workingSet } from '#core/need';
-import { findTippingPoints, nameChoices, predict, runToEnd } from '#core/planning';
+import { findTippingPoints, nameChoices, runToEnd } from '#core/planning';
 import type { Offer, PlanQuery } from '#core/planning';
+import { predict } from '#core/promising';
 import { judgeGain, stepOf } from '#core/proving';
 import { dataRate, gib } from '#core/units';
 import { benchMinutes, modelOf, suggest } from '../core/diagnosing/index.ts';
@@ -177,11 +178,11 @@ describe('figures of a gain', () => {
   });
 
   test.each([
-    [{ low: -1.99, high: 1.99 }, 'no change to notice'],
+    [{ low: -4.99, high: 4.99 }, 'no change to notice'],
     [{ low: -0.046, high: 1.6 }, 'no change to notice'],
-    [{ low: 0, high: 2 }, '0 to +2 %'],
-    [{ low: -2, high: 0.1 }, '−2 to 0 %'],
-    [{ low: 2.6, high: 3.4 }, 'about +3 %'],
+    [{ low: 0, high: 5 }, 'up to +5 %'],
+    [{ low: -5, high: 0.1 }, 'up to −5 %'],
+    [{ low: 5.6, high: 6.4 }, 'about +6 %'],
   ])('a gain of %j reads “%s”', (range, text) => {
     expect(gainRangeText(range)).toBe(text);
   });
@@ -285,10 +286,12 @@ describe('plans', () => {
       offers: [offer('one', eight, 2000, { stock: 1 }), offer('two', unlike, 2100, { stock: 1 })],
     }).plans.find(({ units }) => units.length === 2);
     if (!plan) throw new Error('expected a plan of two unlike modules');
-    expect(promiseText(both, plan).not.join(' ')).toContain('Modules from one sealed pack');
+    expect(promiseText(both, plan, undefined).not.join(' ')).toContain(
+      'Modules from one sealed pack',
+    );
     const [kit] = runToEnd(query()).plans.filter(({ worth }) => worth.grade === 'one kit');
     if (!kit) throw new Error('expected a kit');
-    expect(promiseText(query(), kit).not.join(' ')).not.toContain('sealed pack');
+    expect(promiseText(query(), kit, undefined).not.join(' ')).not.toContain('sealed pack');
   });
 
   test('the best pair is a kit or one part: a cheaper pair of one spec is none', () => {

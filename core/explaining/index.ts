@@ -50,8 +50,17 @@ export {
   sourceName,
 } from './reconciling.ts';
 export { explainUnknownTrait } from './machines.ts';
+export { amountHint, money } from './money.ts';
 export {
-  amountHint,
+  basisText,
+  explainGainRange,
+  explainRatios,
+  gainRangeText,
+  promiseHeadline,
+  promiseText,
+  roomText,
+} from './promises.ts';
+export {
   CHOICE_NAMES,
   CHOICE_SHORT,
   CHOICE_WHY,
@@ -60,14 +69,10 @@ export {
   explainBeaten,
   explainEmptyFront,
   explainExclusion,
-  explainGainRange,
   explainObjection,
   explainTipping,
-  gainRangeText,
-  money,
   partText,
   planText,
-  promiseText,
 } from './plans.ts';
 export { explainCatalogueFault, explainContradiction } from './catalogue.ts';
 export { RISK_WORDS, SAFETY_FIRST, checkHow, checkText, outcomeText } from './checks.ts';
@@ -112,4 +117,3 @@ export {
   refitBands,
 } from './ledger.ts';
 export { explainSystemOffer, factText, peakText } from './systems.ts';
-export { explainRatios } from './simulations.ts';

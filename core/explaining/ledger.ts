@@ -1,6 +1,6 @@
 import type { LedgerEntry, LedgerGain, LedgerMode, RefittedClass } from '../ledger/index.ts';
 import { LEAST_JOBS } from '../ledger/index.ts';
-import type { ActivityClass } from '../planning/index.ts';
+import type { KindOfWork } from '../promising/index.ts';
 import { count, figure, gb, list } from './words.ts';
 import type { Explanation } from './words.ts';
 
@@ -39,7 +39,7 @@ export function ledgerGainText({ test, factor, low, high }: LedgerGain): string 
   return `${test} ×${factor.toFixed(2)} (${low.toFixed(2)} to ${high.toFixed(2)})`;
 }
 
-const share = ({ bandwidth, latency }: ActivityClass) =>
+const share = ({ bandwidth, latency }: KindOfWork) =>
   `β ${figure(bandwidth.low, 2)}–${figure(bandwidth.high, 2)}, λ ${figure(latency.low, 2)}–${figure(latency.high, 2)}`;
 
 /** What the shop's jobs say about one kind of work. */

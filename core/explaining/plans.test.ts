@@ -12,6 +12,7 @@ import {
   runToEnd,
   withVerified,
 } from '../planning/index.ts';
+import { promiseOf } from '../promising/index.ts';
 import {
   CHOICE_NAMES,
   explainBeaten,
@@ -23,6 +24,7 @@ import {
   money,
   partText,
   planText,
+  promiseHeadline,
   promiseText,
 } from './index.ts';
 
@@ -68,8 +70,18 @@ describe('words for plans', { timeout: 120_000 }, () => {
         for (const { plan, kinds } of nameChoices(plans, query)) {
           expect(planText(plan, query.machine)).not.toMatch(SLIPS);
           expect(kinds.every((kind) => CHOICE_NAMES[kind].length > 0)).toBe(true);
-          const { now, then, room, gains, not } = promiseText(query, plan);
-          for (const line of [now, then, room, ...gains, ...not]) expect(line).not.toMatch(SLIPS);
+          const { machine, fitted, need } = query;
+          const change = {
+            machine,
+            before: { placement: fitted, setting: 'standard' },
+            need,
+          } as const;
+          const drive = plan.units.length % 2 === 0 ? 'spinning' : 'unknown';
+          const promise = promiseOf({ ...change, after: plan }, { drive });
+          const { now, then, room, gains, not, basis } = promiseText(query, plan, promise);
+          for (const line of [now, then, room, ...gains, ...not, basis])
+            expect(line).not.toMatch(SLIPS);
+          if (promise) expect(promiseHeadline(promise)).not.toMatch(SLIPS);
         }
         if (plans.length === 0) {
           expectSound(explainEmptyFront(explainEmpty(query), query, 'EUR'));
@@ -128,7 +140,10 @@ describe('words for plans', { timeout: 120_000 }, () => {
 
   test.each([
     [{ low: 25, high: 60 }, '+25 to +60 %'],
-    [{ low: -12.4, high: -4.33 }, '−12 to −4 %'],
+    [{ low: -12.4, high: -6.33 }, '−12 to −6 %'],
+    [{ low: -12.4, high: -4.33 }, 'up to −12 %'],
+    [{ low: 1, high: 8.2 }, 'up to +8 %'],
+    [{ low: -6, high: 7 }, '−6 to +7 %'],
     [{ low: -0.4, high: 1.2 }, 'no change to notice'],
   ])('a gain of %o is said as %s', (gain, text) => {
     expect(gainRangeText(gain)).toBe(text);

@@ -1,39 +1,21 @@
 import type { Machine } from '../machine/index.ts';
 import { moduleSummary } from '../memory/index.ts';
-import { operatingPoint } from '../operating-point/index.ts';
-import { bandwidthAtNeed, isUntouched, predict } from '../planning/index.ts';
+import { isUntouched } from '../planning/index.ts';
 import type {
-  ActivityClass,
   ChoiceKind,
   EmptyReason,
   Exclusion,
-  Gain,
   Objection,
   Objective,
   Plan,
   PlanQuery,
   Tipping,
 } from '../planning/index.ts';
-import { amountText, minorDigits } from '../quoting/index.ts';
 import { explainBlocker } from './blockers.ts';
-import { rateText, usableText, widthText } from './points.ts';
-import { explainGrade, explainSchoolRow } from './schools.ts';
+import { money } from './money.ts';
+import { explainSchoolRow } from './schools.ts';
 import { count, figure, gb, list, slotNames } from './words.ts';
 import type { Explanation } from './words.ts';
-
-/** Minor units as an amount: `€45.00`, `¥4,500`. */
-export function money(amount: number, currency: string): string {
-  const format = new Intl.NumberFormat('en-GB', { style: 'currency', currency });
-  return format.format(amount / 10 ** minorDigits(currency));
-}
-
-/** What mends an amount that cannot be read: `An amount such as 21.90.` */
-export function amountHint(currency: string): string {
-  const example = `An amount such as ${amountText(2190, currency)}`;
-  return minorDigits(currency) === 0
-    ? `${example}: ${currency} is written without decimals.`
-    : `${example}.`;
-}
 
 /** What a named choice is called. */
 export const CHOICE_NAMES: Readonly<Record<ChoiceKind, string>> = {
@@ -279,30 +261,6 @@ export function explainEmptyFront(
   }
 }
 
-/** Below this many percent either way nobody notices a change. */
-const NOTICED = 2;
-
-/** A gain as a range in whole percent, which is what it can bear: `+25 to +60 %`. */
-export function gainRangeText({ low, high }: Pick<Gain, 'low' | 'high'>): string {
-  if (Math.abs(low) < NOTICED && Math.abs(high) < NOTICED) return 'no change to notice';
-  const [from, to] = [Math.round(low), Math.round(high)];
-  const signed = (value: number) =>
-    value === 0 ? '0' : `${value < 0 ? '−' : '+'}${Math.abs(value)}`;
-  return from === to ? `about ${signed(from)} %` : `${signed(from)} to ${signed(to)} %`;
-}
-
-/** The assumptions behind a gain. */
-export function explainGainRange({ activity, low, high }: Gain): Explanation {
-  const share = ({ low: from, high: to }: { low: number; high: number }) =>
-    `${figure(from * 100, 2)} to ${figure(to * 100, 2)} %`;
-  return {
-    title: `${activity.name}: ${gainRangeText({ low, high })}`,
-    why: `Assumes that ${share(activity.bandwidth)} of its time waits for bandwidth and ${share(activity.latency)} for latency. What was paged to the drive before gains more; that is not in it.`,
-    mend: 'Measure before and after: that is what counts.',
-    source: 'speed = 1 / ((1 − β − λ) + β / B + λ · L)',
-  };
-}
-
 /** What would have to be otherwise for another plan to win. */
 export function explainTipping(
   tipping: Tipping,
@@ -356,49 +314,6 @@ const TRAIT_WORDS: Readonly<Partial<Record<keyof Machine, string>>> = {
   maxRanksPerChannel: 'Ranks a channel takes',
   controllerLimit: 'Controller limit',
 };
-
-/** What a plan promises a customer and what it does not, in plain words. */
-export function promiseText(query: PlanQuery, plan: Plan, classes?: readonly ActivityClass[]) {
-  const { machine, fitted } = query;
-  const before = operatingPoint(machine, fitted, 'standard');
-  const after = operatingPoint(machine, plan.placement, plan.setting);
-  const state = (point: typeof before) =>
-    point.type === 'runs'
-      ? `${usableText(point)} usable, ${rateText(point)}, ${widthText(point)}`
-      : 'does not run';
-  const gains =
-    before.type === 'runs' && after.type === 'runs'
-      ? predict(
-          { point: before, bandwidth: bandwidthAtNeed(query, before) },
-          { point: after, bandwidth: bandwidthAtNeed(query, after) },
-          classes,
-        ).gains.map((gain) => `${gain.activity.name}: ${gainRangeText(gain)}`)
-      : [];
-  const not = [
-    'A figure measured on another machine: what yours gains is measured before and after, and shown to you.',
-    'More speed from memory you do not use: beyond what your work needs it smooths, it does not speed up.',
-    ...(plan.worth.grade === 'one kit' || plan.units.length < 2
-      ? []
-      : [
-          `Modules from one sealed pack: this set is ${explainGrade(plan.worth.grade)}, and is tested together here.`,
-        ]),
-    ...(plan.setting === 'profile'
-      ? [
-          'The profile’s speed on every sample: if it does not pass the test, it runs at the standard setting.',
-        ]
-      : []),
-  ];
-  const fits = (point: typeof before) =>
-    query.need !== undefined && point.type === 'runs' && point.usable.low >= query.need;
-  const need = `Your work needs about ${gb(Number((query.need ?? 0).toFixed(1)))}, some margin included.`;
-  const room =
-    query.need === undefined
-      ? ''
-      : fits(before)
-        ? `${need} That fits already: more memory alone will not make it faster.`
-        : `${need} Now that does not fit and spills to the drive, which is far slower than any memory; then it fits.`;
-  return { now: state(before), then: state(after), room, gains, not };
-}
 
 /** A module as a quote or an order names it. */
 export function partText(module: Parameters<typeof moduleSummary>[0], units: number): string {

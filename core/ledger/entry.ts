@@ -1,8 +1,10 @@
 import type { Machine, Placement, Setting } from '../machine/index.ts';
 import { moduleSummary } from '../memory/index.ts';
-import { bandwidthAtLoad, latencyOf } from '../planning/index.ts';
+import { bandwidthAtLoad } from '../planning/index.ts';
+import { latencyOf, replyOf } from '../promising/index.ts';
 import { METRIC_TRAITS } from '../proving/index.ts';
 import type { Metric, Proof } from '../proving/index.ts';
+import type { Ratios } from '../timing-simulation/index.ts';
 
 /** What a measurement said about how the channels ran. */
 export const LEDGER_MODES = ['paired', 'partly paired', 'one channel wide', 'not known'] as const;
@@ -18,6 +20,18 @@ export interface LedgerGain {
   readonly factor: number;
   readonly low: number;
   readonly high: number;
+}
+
+/** New ÷ old of a change. */
+export interface LedgerRatios {
+  /** At the load, by rate and channels. */
+  readonly bandwidth: number;
+  /** The first word. */
+  readonly latency: number;
+  /** The whole reply; absent on lines entered before it was asked. */
+  readonly reply?: number;
+  /** Both sides simulated; null where nobody knows such memory’s times, absent until it is done. */
+  readonly simulated?: Ratios | null;
 }
 
 /** What a closed job adds to the shop's memory: machine × modules × slots × setting → result. */
@@ -37,8 +51,8 @@ export interface LedgerEntry {
   /** The longest memory test that passed on it; null where none did. */
   readonly stable: { readonly minutes: number; readonly passes: number } | null;
   readonly gains: readonly LedgerGain[];
-  /** New ÷ old bandwidth at the load, and first-word time; null where it did not run before. */
-  readonly ratios: { readonly bandwidth: number; readonly latency: number } | null;
+  /** What the change did to the memory itself; null where it did not run before. */
+  readonly ratios: LedgerRatios | null;
   /** The need fitted before, so capacity had no part in the gains. */
   readonly fittedBefore: boolean;
   /** Some of it was measured on a simulated machine: never used to judge real ones. */
@@ -56,6 +70,8 @@ export interface ClosedJob {
   readonly passed: readonly { readonly minutes: number; readonly passes: number }[];
   readonly activityOf: (metric: Metric, test: string) => string | null;
   readonly isSimulated: boolean;
+  /** The change as it was simulated for the quote, where it was. */
+  readonly simulated?: Ratios | undefined;
 }
 
 /** The ledger's line for a closed job; undefined where what was fitted does not run. */
@@ -91,6 +107,8 @@ export function ledgerEntry(job: ClosedJob): LedgerEntry | undefined {
         ? {
             bandwidth: bandwidthAtLoad(after, load) / bandwidthAtLoad(before, load),
             latency: latencyOf(after) / latencyOf(before),
+            reply: replyOf(after) / replyOf(before),
+            ...(job.simulated && { simulated: job.simulated }),
           }
         : null,
     fittedBefore: before.type === 'runs' && need !== undefined && before.usable.low >= need,

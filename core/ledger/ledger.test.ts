@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { desktop, labelled } from '../../test/support/builders.ts';
-import { speedRatio } from '../planning/index.ts';
+import { speedRatio } from '../promising/index.ts';
 import { oddLedger } from '../../test/support/anyLedger.ts';
 import { fingerprint, proveChange } from '../proving/index.ts';
 import type { Measurement } from '../proving/index.ts';
@@ -76,7 +76,7 @@ describe('shares of time, refitted from proven jobs', () => {
       const factor = speedRatio(0.2, 0.25, bandwidth, latency) * (1 + (random() - 0.5) * 0.02);
       const gain = { test: 'unpack', metric: 'duration' as const, activity: 'compression' };
       const gains = [{ ...gain, factor, low: factor * 0.985, high: factor * 1.015 }];
-      return { ...base, gains, ratios: { bandwidth, latency }, ...more };
+      return { ...base, gains, ratios: { bandwidth, latency, reply: latency }, ...more };
     });
   }
   const compression = (entries: readonly LedgerEntry[]) => {
@@ -85,6 +85,36 @@ describe('shares of time, refitted from proven jobs', () => {
     return own;
   };
   const width = ({ low, high }: { low: number; high: number }) => high - low;
+
+  /** The same jobs with the truth in what was simulated, and something else reckoned. */
+  const simulated = (entries: readonly LedgerEntry[]): LedgerEntry[] =>
+    entries.map((entry) => {
+      const { bandwidth = 1, latency = 1 } = entry.ratios ?? {};
+      const others = { triad: 3, random: 3, graphics: 3, desktop: 3 };
+      const reply = { idle: latency * 1.05, loaded: latency / 1.05 };
+      const ratios = { bandwidth: { stream: bandwidth, ...others }, reply };
+      return { ...entry, ratios: { bandwidth: 2, latency: 1, reply: 1, simulated: ratios } };
+    });
+
+  test('go by what was simulated, as that kind of work moves memory, and from rest to loaded', () => {
+    const plain = compression(jobs(24, 6)).refitted;
+    const found = compression(simulated(jobs(24, 6))).refitted;
+    for (const share of ['bandwidth', 'latency'] as const)
+      for (const end of ['low', 'high'] as const)
+        expect(found[share][end]).toBeCloseTo(plain[share][end], 6);
+  });
+
+  test('of lines of old the first word counts as the part of a reply it is', () => {
+    const old = (entries: readonly LedgerEntry[]): LedgerEntry[] =>
+      entries.map((entry) => {
+        const { bandwidth = 1, latency = 1 } = entry.ratios ?? {};
+        return { ...entry, ratios: { bandwidth, latency: 1 + (latency - 1) / 0.35 } };
+      });
+    const plain = compression(jobs(24, 7)).refitted;
+    const found = compression(old(jobs(24, 7))).refitted;
+    expect(found.latency.low).toBeCloseTo(plain.latency.low, 6);
+    expect(found.latency.high).toBeCloseTo(plain.latency.high, 6);
+  });
 
   test('stay as assumed below the least number of jobs, and for every other kind of work', () => {
     const few = compression(jobs(LEAST_JOBS - 1, 1));

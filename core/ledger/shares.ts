@@ -1,6 +1,6 @@
-import { ACTIVITY_CLASSES, speedRatio } from '../planning/index.ts';
-import type { ActivityClass } from '../planning/index.ts';
-import type { LedgerEntry } from './entry.ts';
+import { KINDS_OF_WORK, speedRatio } from '../promising/index.ts';
+import type { KindOfWork } from '../promising/index.ts';
+import type { LedgerEntry, LedgerRatios } from './entry.ts';
 
 /** Jobs of one kind of work below which its shares stay as assumed. */
 export const LEAST_JOBS = 6;
@@ -33,9 +33,9 @@ export interface OddJob {
 
 /** A kind of work before and after the shop's own jobs had their say. */
 export interface RefittedClass {
-  readonly assumed: ActivityClass;
+  readonly assumed: KindOfWork;
   /** The same as `assumed` where there are too few jobs. */
-  readonly refitted: ActivityClass;
+  readonly refitted: KindOfWork;
   readonly jobs: number;
   readonly isRefitted: boolean;
   /** Jobs named, not believed. */
@@ -55,7 +55,8 @@ export interface BandScore {
 /**
  * Refits the shares of every kind of work from jobs the shop has proven.
  *
- * 1/gain − 1 = β(1/B − 1) + λ(L − 1) is linear in the shares, so this is a regression with the
+ * 1/gain − 1 = β(1/B − 1) + λ(L − 1) is linear in the shares, with B and L of both sides simulated, as
+ * that kind of work moves memory, or reckoned where they are not. So this is a regression with the
  * assumed ranges as a normal prior and each job weighed by its own interval and, by Student's t, by
  * how far it lies from the others: minutes typed for seconds, or another file, move nothing and are
  * named. How far jobs scatter beyond their intervals widens the result. Only real jobs whose need fitted
@@ -65,7 +66,7 @@ export interface BandScore {
  */
 export function refitShares(entries: readonly LedgerEntry[]): RefittedClass[] {
   const observed = observedByActivity(entries);
-  return ACTIVITY_CLASSES.map((assumed) => {
+  return KINDS_OF_WORK.map((assumed) => {
     const jobs = observed.get(assumed.id) ?? [];
     if (jobs.length < LEAST_JOBS)
       return { assumed, refitted: assumed, jobs: jobs.length, isRefitted: false, odd: [] };
@@ -81,22 +82,36 @@ export function refitShares(entries: readonly LedgerEntry[]): RefittedClass[] {
 
 /** What a ledger says about each kind of work: one line for each of its latest jobs, by its most certain test. */
 function observedByActivity(entries: readonly LedgerEntry[]): Map<string, Observed[]> {
-  const observed = new Map<string, Observed[]>(ACTIVITY_CLASSES.map(({ id }) => [id, []]));
+  const observed = new Map<string, Observed[]>(KINDS_OF_WORK.map(({ id }) => [id, []]));
   for (const [at, { gains, ratios, fittedBefore, isSimulated }] of entries.entries()) {
     if (!ratios || !fittedBefore || isSimulated) continue;
-    const { bandwidth: bandwidthRatio, latency: latencyRatio } = ratios;
     for (const { activity, factor, low, high } of gains) {
-      const jobs = activity === null ? undefined : observed.get(activity);
+      const kind = KINDS_OF_WORK.find(({ id }) => id === activity);
+      const jobs = kind && observed.get(kind.id);
       if (!jobs) continue;
       const sd = Math.max(0.003, Math.log(high / low) / (2 * 1.96));
       const last = jobs.at(-1);
-      const one = { factor, sd, bandwidthRatio, latencyRatio, at };
+      const one = { factor, sd, ...ratiosFor(kind, ratios), at };
       if (last?.at !== at) {
         if (jobs.length < MOST_JOBS) jobs.push(one);
       } else if (sd < last.sd) jobs[jobs.length - 1] = one;
     }
   }
   return observed;
+}
+
+/** What a first word is of a whole reply, about: lines of old hold nothing else. */
+const FIRST_WORD_SHARE = 0.35;
+
+/** B and L as a kind of work meets them; from rest to loaded the middle. */
+function ratiosFor({ moves }: KindOfWork, { simulated, ...reckoned }: LedgerRatios) {
+  if (simulated)
+    return {
+      bandwidthRatio: simulated.bandwidth[moves],
+      latencyRatio: Math.sqrt(simulated.reply.idle * simulated.reply.loaded),
+    };
+  const { bandwidth, latency, reply = 1 + FIRST_WORD_SHARE * (latency - 1) } = reckoned;
+  return { bandwidthRatio: bandwidth, latencyRatio: reply };
 }
 
 /** Degrees of freedom of the weights: heavy tails, as slips have them. */
@@ -111,9 +126,9 @@ const MEDIAN_SQUARE = 0.4549;
 
 /** Posterior ranges of both shares, and the jobs that do not fit them. */
 function refit(
-  assumed: ActivityClass,
+  assumed: KindOfWork,
   jobs: readonly Observed[],
-): { refitted: ActivityClass; odd: OddJob[] } {
+): { refitted: KindOfWork; odd: OddJob[] } {
   const beta = priorOf(assumed.bandwidth);
   const lambda = priorOf(assumed.latency);
   // Changed in place: thousands of rounds go over them.
@@ -137,10 +152,12 @@ function refit(
     between = middleOf(squares) / MEDIAN_SQUARE;
     for (const row of rows)
       row.trust = (HEAVY + 1) / (HEAVY + missOf(row) ** 2 / (row.sd ** 2 + between));
-    shares = solve(rows, beta, lambda, between);
+    // Scatter is how far jobs lie from one another, not from what was assumed.
+    shares = solve(rows, vague(beta), vague(lambda), between);
     const moved = Math.abs(shares.beta - last.beta) + Math.abs(shares.lambda - last.lambda);
     if (round > 0 && moved < SETTLED) break;
   }
+  shares = solve(rows, beta, lambda, between);
   const trusted = rows.reduce((sum, { trust }) => sum + Math.min(1, trust), 0);
   const excess = rows.reduce(
     (sum, row) => sum + Math.min(1, row.trust) * (missOf(row) ** 2 - row.sd ** 2),
@@ -172,10 +189,13 @@ interface Prior {
   readonly sd: number;
 }
 
-const priorOf = ({ low, high }: ActivityClass['bandwidth']): Prior => ({
+const priorOf = ({ low, high }: KindOfWork['bandwidth']): Prior => ({
   mean: (low + high) / 2,
   sd: Math.max(0.005, (high - low) / (2 * RANGE_SD)),
 });
+
+/** So wide that jobs alone decide. */
+const vague = ({ mean }: Prior): Prior => ({ mean, sd: 0.5 });
 
 const rangeOf = (mean: number, sd: number) => ({
   low: Math.min(1, Math.max(0, mean - RANGE_SD * sd)),
@@ -211,7 +231,7 @@ function solve(
 /** Each job predicted from the groups it is not in. */
 function score(
   jobs: readonly Observed[],
-  classFrom: (others: readonly Observed[]) => ActivityClass,
+  classFrom: (others: readonly Observed[]) => KindOfWork,
 ): BandScore {
   const groups = Math.min(GROUPS, jobs.length);
   const classes = Array.from({ length: groups }, (_, group) =>
@@ -219,7 +239,7 @@ function score(
   );
   let [inside, width] = [0, 0];
   for (const [at, job] of jobs.entries()) {
-    const { bandwidth, latency } = classes[at % groups] as ActivityClass;
+    const { bandwidth, latency } = classes[at % groups] as KindOfWork;
     const corners = [bandwidth.low, bandwidth.high].flatMap((b) =>
       [latency.low, latency.high].map((l) =>
         speedRatio(b, l, job.bandwidthRatio, job.latencyRatio),

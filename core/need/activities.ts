@@ -30,6 +30,8 @@ export const USUAL_ACTIVITIES: readonly Activity[] = [
   { name: 'Numeric models', low: 8, high: 32 },
   { name: 'A virtual machine', low: 4, high: 8 },
   { name: 'Games', low: 6, high: 12 },
+  { name: 'Compiling programs', low: 4, high: 12 },
+  { name: 'Packing and unpacking', low: 1, high: 4 },
   { name: 'Logging and control', low: 0.2, high: 0.6 },
 ];
 

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { ACTIVITY_CLASSES } from '../planning/index.ts';
+import { KINDS_OF_WORK } from '../promising/index.ts';
 import { desktop } from '../../test/support/builders.ts';
 import { gib } from '../units/index.ts';
 import { USUAL_ACTIVITIES, kindsOfWork } from './index.ts';
@@ -12,7 +12,7 @@ const doing = (...names: string[]) => ({
 
 describe('the kinds of work that matter to a customer', () => {
   test('are known to the promise, for every activity that can be picked', () => {
-    const known = ACTIVITY_CLASSES.map(({ id }) => id);
+    const known = KINDS_OF_WORK.map(({ id }) => id);
     for (const { name } of USUAL_ACTIVITIES)
       for (const machine of [card, shared]) {
         const kinds = [...(kindsOfWork(machine, doing(name)) ?? [])];
@@ -25,7 +25,9 @@ describe('the kinds of work that matter to a customer', () => {
     [card, ['Office and mail'], ['office']],
     [card, ['Games'], ['games', 'games-low', 'graphics']],
     [shared, ['Games'], ['games', 'games-low', 'integrated']],
-    [shared, ['Browser, fifty tabs', 'Video editing'], ['office', 'rendering', 'integrated']],
+    [shared, ['Browser, fifty tabs', 'Video editing'], ['office', 'film']],
+    [shared, ['Large drawings and assemblies'], ['rendering', 'integrated']],
+    [card, ['compiling at night', 'two virtual machines'], ['compiling', 'virtual']],
     // In the customer's own words.
     [card, ['our bookkeeping'], ['office']],
   ])('%#: %j', (machine, names, kinds) => {

@@ -34,6 +34,14 @@ const CUES: Readonly<Record<string, readonly string[]>> = {
   ],
   'A virtual machine': ['virtual machine', 'vm', 'virtualis', 'virtualiz', 'guest system'],
   Games: ['game', 'gaming', 'play'],
+  'Compiling programs': [
+    'compil',
+    'programming',
+    'software development',
+    'developer',
+    'build server',
+  ],
+  'Packing and unpacking': ['packing', 'unpacking', 'compress', 'zip'],
   'Logging and control': [
     'logging',
     'data logger',

@@ -28,8 +28,6 @@ export {
   rank,
 } from './choices.ts';
 export type { Choice, ChoiceKind, Objective, Ranked, Weights } from './choices.ts';
-export { ACTIVITY_CLASSES, latencyOf, predict, predictSimulated, speedRatio } from './predict.ts';
-export type { ActivityClass, Gain, Prediction } from './predict.ts';
 export { findTippingPoints } from './sensitivity.ts';
 export type { Tipping } from './sensitivity.ts';
 export { explainEmpty, judgePlan, judgeSource, runToEnd } from './whyNot.ts';

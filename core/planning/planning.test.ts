@@ -4,7 +4,6 @@ import { desktop, labelled } from '../../test/support/builders.ts';
 import { anyPlannable, anySmallQuery } from '../../test/support/anyQuery.ts';
 import { allAdmitted } from '../../test/support/bruteForcePlans.ts';
 import { nodeSolver } from '../../test/support/solver.ts';
-import { operatingPoint } from '../operating-point/index.ts';
 import { dataRate, gib } from '../units/index.ts';
 import {
   DEFAULT_WEIGHTS,
@@ -15,7 +14,6 @@ import {
   judgeSource,
   nameChoices,
   planBatch,
-  predict,
   rank,
   runToEnd,
   withVerified,
@@ -147,23 +145,7 @@ describe('why not', () => {
   });
 });
 
-describe('predictions and tipping points', () => {
-  test('twice the bandwidth at the same latency: much for built-in graphics, nothing for the office', () => {
-    const one = operatingPoint(desktop(), { a2: eight }, 'standard');
-    const two = operatingPoint(desktop(), { a2: eight, b2: { ...eight } }, 'standard');
-    if (one.type !== 'runs' || two.type !== 'runs') throw new Error('expected both to run');
-    const { gains, bandwidthRatio } = predict(
-      { point: one, bandwidth: one.peak },
-      { point: two, bandwidth: two.peak },
-    );
-    expect(bandwidthRatio).toBe(2);
-    const of = (id: string) => gains.find(({ activity }) => activity.id === id);
-    // β 0.4 … 0.75 halved: 1 / 0.8 and 1 / 0.625.
-    expect(of('integrated')?.low).toBeCloseTo(25);
-    expect(of('integrated')?.high).toBeCloseTo(60);
-    expect(of('office')?.high).toBeLessThan(2);
-  });
-
+describe('tipping points', () => {
   test('just above the stated price another plan is the cheapest, just below it is not', () => {
     const asked = query();
     const chosen = runToEnd(asked).plans[0];

@@ -71,3 +71,44 @@ test.each(['duration', 'frames'] as const)(
     expect(physicalLimit(metric, pair)).toBeUndefined();
   },
 );
+
+describe('a promise that was made beforehand', () => {
+  const made = (stream: number, reply: number) => ({
+    simulated: {
+      ratios: {
+        bandwidth: { stream, triad: 1, random: 1, graphics: 1, desktop: 1 },
+        reply: { idle: 1, loaded: 1 },
+      },
+      reply,
+    },
+    gains: [{ kind: 'compression', low: 15, high: 30 }],
+  });
+
+  test('goes by what was simulated: chips and ranks count, where the peak knows none', () => {
+    const same = promisedBand('bandwidth', 30, pair, pair);
+    const wide = promisedBand('bandwidth', 30, pair, pair, { made: made(0.8, 0) });
+    expect(wide?.low).toBeCloseTo((same?.low ?? 0) * 0.8, 9);
+    expect([same?.basis, wide?.basis]).toEqual(['reckoned', 'simulated']);
+    // Never beyond what the bus carries, whatever was simulated.
+    expect(promisedBand('bandwidth', 30, pair, pair, { made: made(3, 0) })?.high).toBe(pair.peak);
+  });
+
+  test('moves a reply by what was simulated, three nanoseconds more or less', () => {
+    const band = promisedBand('latency', 90, pair, pair, { made: made(1, -8) });
+    expect(band?.low).toBeCloseTo(90 - 8 - 3 - 90 * 0.0392, 2);
+    expect(band?.high).toBeCloseTo(90 - 8 + 3 + 90 * 0.0392, 2);
+  });
+
+  test('holds a timed test against its kind of work, whichever way it counts', () => {
+    const band = (sense: 'higher' | 'lower', kind: string | null) =>
+      promisedBand('duration', 60, one, pair, { made: made(2, 0), kind, sense });
+    expect(band('lower', 'compression')).toMatchObject({ low: 60 / 1.3, high: 60 / 1.15 });
+    expect(band('higher', 'compression')).toMatchObject({ low: 69, high: 78 });
+    expect(band('lower', 'office')).toBeUndefined();
+    expect(band('lower', null)).toBeUndefined();
+  });
+
+  test('was none for any other kind of figure', () => {
+    expect(promisedBand('duration', 60, one, pair)).toBeUndefined();
+  });
+});

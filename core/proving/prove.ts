@@ -2,13 +2,13 @@ import type { Machine, Placement, Setting } from '../machine/index.ts';
 import { operatingPoint } from '../operating-point/index.ts';
 import type { OperatingPoint, Running } from '../operating-point/index.ts';
 import { generationTraits } from '../memory/index.ts';
+import type { MadePromise } from '../promising/index.ts';
 import { exactRate, peakBandwidth } from '../units/index.ts';
 import { inferChannels } from './channels.ts';
 import type { BandwidthSide, ChannelInference } from './channels.ts';
 import { judgeGain, standTogether } from './gain.ts';
-import type { Gain } from './gain.ts';
+import type { Better, Gain } from './gain.ts';
 import {
-  METRIC_TRAITS,
   conditionsText,
   differingConditions,
   fingerprint,
@@ -103,6 +103,8 @@ export interface ProofContext {
   /** How far levels wander from sitting to sitting. */
   readonly level?: LevelSpread | undefined;
   readonly seen?: SeenRates | undefined;
+  /** What was promised for this very change. */
+  readonly made?: MadePromise | undefined;
 }
 
 /** Everything that was proven by a change. */
@@ -126,7 +128,7 @@ export function proveChange(
   before: ProofSide,
   after: ProofSide,
   seed: number,
-  { level = ASSUMED_LEVEL, seen = {} }: ProofContext = {},
+  { level = ASSUMED_LEVEL, seen = {}, made }: ProofContext = {},
 ): Proof {
   const pointBefore = operatingPoint(machine, before.placement, before.setting);
   const pointAfter = operatingPoint(machine, after.placement, after.setting);
@@ -142,7 +144,7 @@ export function proveChange(
     const find = ({ measurements }: ProofSide) =>
       measurements.find((one) => one.metric === metric && one.test === test);
     const sides = { metric, test, before: find(before), after: find(after) };
-    return proveMetric(sides, prints, baseline, pointAfter, { seed, level });
+    return proveMetric(sides, prints, baseline, pointAfter, { seed, level, made });
   });
   const compared = alone.filter(({ gain }) => gain);
   const stands = standTogether(compared.map(({ gain }) => gain?.chance));
@@ -178,7 +180,15 @@ function proveMetric(
   prints: { before: string; after: string },
   pointBefore: Running | undefined,
   pointAfter: Running,
-  { seed, level }: { readonly seed: number; readonly level: LevelSpread },
+  {
+    seed,
+    level,
+    made,
+  }: {
+    readonly seed: number;
+    readonly level: LevelSpread;
+    readonly made: MadePromise | undefined;
+  },
 ): MetricProof {
   const cautions: ProofCaution[] = [];
   const accept = (side: Measurement | undefined, at: 'before' | 'after'): RunSet => {
@@ -218,12 +228,15 @@ function proveMetric(
   if (!sense) return result;
   const gain = judgeGain(sets.before, sets.after, sense, seed, level);
   const promised =
-    pointBefore && promisedBand(metric, figuresOf(sets.before).mean, pointBefore, pointAfter);
+    pointBefore &&
+    promisedBand(metric, figuresOf(sets.before).mean, pointBefore, pointAfter, {
+      ...{ made, sense, kind: after.activity },
+    });
   return {
     ...result,
     gain,
     promised,
-    againstPromise: promised && place(metric, figuresOf(sets.after).mean, promised),
+    againstPromise: promised && place(sense, figuresOf(sets.after).mean, promised),
   };
 }
 
@@ -234,12 +247,12 @@ function useOf(runs: readonly number[], point: Running | undefined): PeakUse | u
 }
 
 function place(
-  metric: Metric,
+  sense: Better,
   value: number,
   { low, high }: Promised,
 ): 'inside' | 'better' | 'worse' {
   if (value >= low && value <= high) return 'inside';
-  return value > high === (METRIC_TRAITS[metric].better === 'higher') ? 'better' : 'worse';
+  return value > high === (sense === 'higher') ? 'better' : 'worse';
 }
 
 /** The measuring page goes up in threads until more bring no more, or says that it could not. */

@@ -2,24 +2,38 @@ import { Simulation } from './simulate.ts';
 import type { Run, Served } from './simulate.ts';
 import type { MemorySystem, Workload } from './types.ts';
 
+type Mover = Exclude<Workload, 'chase'>;
+
+/** What was simulated on one system: GB/s moved, and the time of a whole reply at rest and under load, ns. */
+export interface Profile {
+  readonly bandwidth: Readonly<Record<Mover, number>>;
+  readonly reply: { readonly idle: number; readonly loaded: number };
+}
+
+/** Both sides of a change, under the same load. */
+export interface Profiles {
+  readonly before: Profile;
+  readonly after: Profile;
+}
+
 /** New over old of two memory systems, for each way of using them. */
 export interface Ratios {
   /** GB/s moved, new over old: above 1 is more. */
-  readonly bandwidth: Readonly<Record<Exclude<Workload, 'chase'>, number>>;
+  readonly bandwidth: Readonly<Record<Mover, number>>;
   /** Time of the whole reply, new over old: below 1 is quicker. At rest, and under equal load. */
   readonly reply: { readonly idle: number; readonly loaded: number };
 }
 
-/** What was simulated on one system. */
-export interface Profile {
-  readonly bandwidth: Readonly<Record<Exclude<Workload, 'chase'>, number>>;
-  readonly reply: { readonly idle: number; readonly loaded: number };
-}
+/** What runs that were made before gave, by what was run: the same need not be run again. */
+export type Memo = Map<string, Served>;
+
+/** Runs kept at most; a plan takes seven. */
+const MEMO_MOST = 1000;
 
 /** A run of a comparison: which of the two, and what. */
 interface Step {
   readonly side: 'before' | 'after';
-  readonly name: Exclude<Workload, 'chase'> | 'idle' | 'loaded';
+  readonly name: Mover | 'idle' | 'loaded';
   readonly run: Run;
 }
 
@@ -44,6 +58,7 @@ export class Comparison {
     private readonly seed = SEED,
     /** Lines the working set takes; all of each system where it is not known. */
     private readonly needed?: number,
+    private readonly memo: Memo = new Map(),
   ) {
     for (const side of ['before', 'after'] as const) {
       for (const workload of MOVERS) this.steps.push(this.step(side, workload, { workload }));
@@ -72,10 +87,17 @@ export class Comparison {
   advance(requests: number): boolean {
     const step = this.steps[this.at];
     if (!step) return true;
-    this.running ??= new Simulation(this[step.side], step.run);
-    if (!this.running.advance(requests)) return false;
-    this.results.set(`${step.side} ${step.name}`, this.running.result());
-    this.running = undefined;
+    const key = JSON.stringify([this[step.side], step.run]);
+    let found = this.memo.get(key);
+    if (!found) {
+      this.running ??= new Simulation(this[step.side], step.run);
+      if (!this.running.advance(requests)) return false;
+      found = this.running.result();
+      if (this.memo.size >= MEMO_MOST) this.memo.clear();
+      this.memo.set(key, found);
+      this.running = undefined;
+    }
+    this.results.set(`${step.side} ${step.name}`, found);
     this.at++;
     // How much may run beside a chase is known once both were seen to stream.
     if (this.at === this.steps.length && step.name === 'idle') this.addLoaded();
@@ -113,15 +135,20 @@ export class Comparison {
     };
   }
 
-  /** New over old, once all is done. */
-  ratios(): Ratios {
-    return ratiosOf(this.profile('before'), this.profile('after'));
+  /** Both sides, once all is done. */
+  profiles(): Profiles {
+    return { before: this.profile('before'), after: this.profile('after') };
   }
 }
 
-/** New over old. */
-export function ratiosOf(before: Profile, after: Profile): Ratios {
-  const of = (name: keyof Profile['bandwidth']) => after.bandwidth[name] / before.bandwidth[name];
+/**
+ * New over old.
+ *
+ * @param drawCap - what is drawn at most, GB/s: the processor or fabric may take less than memory gives
+ */
+export function ratiosOf({ before, after }: Profiles, drawCap = Infinity): Ratios {
+  const of = (name: Mover) =>
+    Math.min(drawCap, after.bandwidth[name]) / Math.min(drawCap, before.bandwidth[name]);
   return {
     bandwidth: {
       ...{ stream: of('stream'), triad: of('triad'), random: of('random') },
@@ -135,8 +162,12 @@ export function ratiosOf(before: Profile, after: Profile): Ratios {
 }
 
 /** Compares to the end at once. */
-export function compareSystems(before: MemorySystem, after: MemorySystem): Ratios {
-  const comparison = new Comparison(before, after);
+export function compareSystems(
+  before: MemorySystem,
+  after: MemorySystem,
+  memo: Memo = new Map(),
+): Profiles {
+  const comparison = new Comparison(before, after, SEED, undefined, memo);
   while (!comparison.advance(10_000));
-  return comparison.ratios();
+  return comparison.profiles();
 }

@@ -17,4 +17,4 @@ export type {
 export { systemOf } from './systemOf.ts';
 export type { Supposed, SystemOf } from './systemOf.ts';
 export { Comparison, compareSystems, ratiosOf } from './compare.ts';
-export type { Profile, Ratios } from './compare.ts';
+export type { Memo, Profile, Profiles, Ratios } from './compare.ts';

@@ -9,6 +9,7 @@ import {
   Comparison,
   USUAL_CHOICES,
   compareSystems,
+  ratiosOf,
   simulate,
   systemOf,
 } from './index.ts';
@@ -104,7 +105,9 @@ describe('two systems compared', () => {
     'a second channel: what streams doubles, a chase stays as it was',
     { timeout: 120_000 },
     () => {
-      const { bandwidth, reply } = compareSystems(anySystem({ channels: 1 }), anySystem());
+      const { bandwidth, reply } = ratiosOf(
+        compareSystems(anySystem({ channels: 1 }), anySystem()),
+      );
       expect(bandwidth.stream).toBeGreaterThan(1.85);
       expect(bandwidth.stream).toBeLessThan(2.1);
       expect(Math.abs(reply.idle - 1)).toBeLessThan(0.04);
@@ -114,7 +117,7 @@ describe('two systems compared', () => {
   );
 
   test('the same twice is no change at all', { timeout: 120_000 }, () => {
-    const { bandwidth, reply } = compareSystems(anySystem(), anySystem());
+    const { bandwidth, reply } = ratiosOf(compareSystems(anySystem(), anySystem()));
     expect(Object.values(bandwidth)).toEqual([1, 1, 1, 1, 1]);
     expect(reply).toEqual({ idle: 1, loaded: 1 });
   });
@@ -123,7 +126,7 @@ describe('two systems compared', () => {
     'CL22 to CL16: a chase gains a tenth at most, and nothing that streams',
     { timeout: 120_000 },
     () => {
-      const { bandwidth, reply } = compareSystems(anySystem(), anySystem({ cl: 16 }));
+      const { bandwidth, reply } = ratiosOf(compareSystems(anySystem(), anySystem({ cl: 16 })));
       expect(reply.idle).toBeGreaterThan(0.88);
       expect(reply.idle).toBeLessThan(0.94);
       expect(Math.abs(bandwidth.stream - 1)).toBeLessThan(0.02);
@@ -137,6 +140,6 @@ describe('two systems compared', () => {
     expect(shares.length).toBeGreaterThan(40);
     expect(shares.every((one, at) => at === 0 || one >= (shares[at - 1] ?? 0) - 1e-9)).toBe(true);
     expect(comparison.share).toBe(1);
-    expect(comparison.ratios()).toEqual(compareSystems(anySystem({ channels: 1 }), anySystem()));
+    expect(comparison.profiles()).toEqual(compareSystems(anySystem({ channels: 1 }), anySystem()));
   });
 });

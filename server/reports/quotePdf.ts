@@ -89,6 +89,9 @@ export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promis
         ? [
             heading('What the speed does to your work (promised range)', size),
             bullets(quote.promise.gains),
+            ...(quote.promise.basis
+              ? [{ text: quote.promise.basis, color: MUTED } as Content]
+              : []),
           ]
         : []),
       heading('What is not promised', size),

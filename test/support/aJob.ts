@@ -12,7 +12,15 @@ export function aJob(more: Partial<Job> = {}, machine: Machine = desktop()): Job
     ...blankIntake,
     ...{ id: 'job-1', version: 1, number: 7, openedAt: NOON, batch: null },
     ...{ complaint: 'Slow', need: null, needInput: null, margin: 0.25, school: 'balanced' },
-    ...{ capacityFirst: false, deadSlots: [], keptPlans: [], result: null, acceptedQuote: null },
+    ...{
+      drawCap: null,
+      promised: null,
+      capacityFirst: false,
+      deadSlots: [],
+      keptPlans: [],
+      result: null,
+      acceptedQuote: null,
+    },
     customer: { id: 'customer-1', version: 1, name: 'Net loft', contact: '' },
     machine: {
       ...{ id: 'machine-1', version: 1, machine, locators: {}, coverMap: null },

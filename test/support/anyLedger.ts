@@ -17,7 +17,7 @@ export function oddLedger(jobs: number, slip: number, seed = 3): LedgerEntry[] {
       ...{ machineName: 'Test board', modules: [], setting: 'standard', rate: dataRate(2400) },
       ...{ mode: 'paired', stable: null, fittedBefore: true, isSimulated: false },
       gains: [{ ...gain, factor, low: factor * 0.97, high: factor * 1.03 }],
-      ratios: { bandwidth, latency },
+      ratios: { bandwidth, latency, reply: latency },
     };
   });
 }

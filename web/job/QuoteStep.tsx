@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { FormEvent } from 'react';
 import { snapshotOf } from '#contract/jobProof';
 import type { Quote } from '#contract/quotes';
@@ -19,6 +19,8 @@ import { Empty, Failed, Loading } from '../ui/States.tsx';
 import { useSave } from '../ui/useSave.ts';
 import { Next } from './InspectStep.tsx';
 import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
+import { usePromises } from './promise/usePromises.ts';
+import type { SimulationState } from './promise/useSimulation.ts';
 import { offerName } from './plan/planContext.ts';
 import { useJobQuery } from './plan/usePlanSearch.ts';
 
@@ -26,11 +28,14 @@ import { useJobQuery } from './plan/usePlanSearch.ts';
 export function QuoteStep({ job }: { readonly job: Job }) {
   const { query, terms, modules, drawer, error } = useJobQuery(job);
   const quotes = api.useQuotesQuery(job.id, { refetchOnMountOrArgChange: true });
-  const classes = api.useSharesQuery().data?.shares.map(({ refitted }) => refitted);
   const [issue] = api.useIssueQuoteMutation();
   const [note, setNote] = useState('');
   const issuing = useSave(issue, () => setNote(''));
   const planned = snapshotOf(job, 'planned');
+  const promises = usePromises(
+    job,
+    useMemo(() => (planned ? [planned] : []), [planned]),
+  );
   const isClosed = job.result !== null;
   if (!query || !quotes.data)
     return (
@@ -67,7 +72,10 @@ export function QuoteStep({ job }: { readonly job: Job }) {
       aside={
         assessed?.point.type === 'runs' && (
           <AsideSheet title="What the customer is told">
-            <PromiseText promise={promiseText(query, assessed.plan, classes)} />
+            <PromiseText
+              promise={promiseText(query, assessed.plan, planned && promises.of(planned))}
+              simulation={promises.simulation}
+            />
           </AsideSheet>
         )
       }
@@ -163,7 +171,12 @@ export function QuoteStep({ job }: { readonly job: Job }) {
   );
 }
 
-function PromiseText({ promise }: { readonly promise: Quote['promise'] }) {
+interface PromiseTextProps {
+  readonly promise: Quote['promise'];
+  readonly simulation: SimulationState;
+}
+
+function PromiseText({ promise, simulation }: PromiseTextProps) {
   return (
     <div className="grid gap-2 text-aside">
       <p>
@@ -173,6 +186,13 @@ function PromiseText({ promise }: { readonly promise: Quote['promise'] }) {
         <b>Then:</b> {promise.then}
       </p>
       {promise.room && <p>{promise.room}</p>}
+      {promise.basis && (
+        <p className="text-muted">
+          {simulation.type === 'running'
+            ? `Being simulated, ${Math.round(100 * simulation.share)}\u00a0%; until then reckoned.`
+            : promise.basis}
+        </p>
+      )}
       <ul className="list-disc pl-4">
         {promise.gains.map((gain) => (
           <li key={gain}>{gain}</li>

@@ -1,8 +1,8 @@
 // @vitest-environment happy-dom
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
-import type { Ratios } from '#core/timing-simulation';
+import type { Profile, Profiles } from '#core/timing-simulation';
 import { anySystem } from '../../test/support/memorySystems.ts';
-import { Simulator } from './simulation.ts';
+import { simulatedBefore, Simulator } from './simulation.ts';
 import type { SimulationAnswer, SimulationRequest } from './simulation.worker.ts';
 
 /** A worker that answers when a test says so. */
@@ -10,12 +10,15 @@ class StillWorker {
   static all: StillWorker[] = [];
   asked: SimulationRequest[] = [];
   isOver = false;
-  private listener: ((event: { data: SimulationAnswer }) => void) | undefined;
+  private readonly heard = new Map<string, (event: { data: SimulationAnswer }) => void>();
   constructor() {
     StillWorker.all.push(this);
   }
-  addEventListener(_type: string, listener: (event: { data: SimulationAnswer }) => void): void {
-    this.listener = listener;
+  addEventListener(type: string, listener: (event: { data: SimulationAnswer }) => void): void {
+    this.heard.set(type, listener);
+  }
+  fail(): void {
+    this.heard.get('error')?.({ data: { type: 'over', ticket: -1 } });
   }
   postMessage(request: SimulationRequest): void {
     this.asked.push(request);
@@ -24,14 +27,15 @@ class StillWorker {
     this.isOver = true;
   }
   say(data: SimulationAnswer): void {
-    this.listener?.({ data });
+    this.heard.get('message')?.({ data });
   }
 }
 
-const ratios: Ratios = {
-  bandwidth: { stream: 2, triad: 2, random: 2, graphics: 2, desktop: 1.2 },
-  reply: { idle: 1, loaded: 0.9 },
+const side: Profile = {
+  bandwidth: { stream: 20, triad: 18, random: 10, graphics: 19, desktop: 9 },
+  reply: { idle: 75, loaded: 100 },
 };
+const profiles: Profiles = { before: side, after: side };
 const pair = (cl: number) => ({ before: anySystem(), after: anySystem({ cl }) });
 const worker = () => {
   const [one] = StillWorker.all;
@@ -45,55 +49,91 @@ beforeEach(() => {
 });
 afterEach(() => vi.unstubAllGlobals());
 
+beforeEach(() => vi.useFakeTimers());
+afterEach(() => vi.useRealTimers());
+
+const types = (told: ReturnType<typeof vi.fn>) =>
+  told.mock.calls.map(([news]: { type: string }[]) => news?.type);
+const ticketOf = (at: number) =>
+  worker().asked.filter(({ type }) => type === 'compare')[at]?.ticket ?? -1;
+
 describe('a simulation in a worker', () => {
-  test('the last pair asked for counts: what was asked before comes late', () => {
+  test('the last list asked for counts: what was asked before comes late', () => {
     const simulator = new Simulator();
     const [first, second] = [vi.fn(), vi.fn()];
-    simulator.compare(pair(14), first);
-    simulator.compare(pair(15), second);
-    const [one, two] = worker().asked.map(({ ticket }) => ticket);
-    worker().say({ type: 'done', ticket: one ?? 0, ratios });
+    simulator.compare([pair(14)], first);
+    simulator.compare([pair(15)], second);
+    worker().say({ type: 'done', ticket: ticketOf(0), at: 0, profiles });
     expect(first).not.toHaveBeenCalled();
-    worker().say({ type: 'progress', ticket: two ?? 0, share: 0.4 });
-    worker().say({ type: 'done', ticket: two ?? 0, ratios });
-    expect(second.mock.calls.map(([answer]: SimulationAnswer[]) => answer?.type)).toEqual([
-      'progress',
-      'done',
-    ]);
+    expect(simulatedBefore(pair(14))).toBeUndefined();
+    worker().say({ type: 'progress', ticket: ticketOf(1), share: 0.4 });
+    worker().say({ type: 'done', ticket: ticketOf(1), at: 0, profiles });
+    worker().say({ type: 'over', ticket: ticketOf(1) });
+    expect(types(second)).toEqual(['progress', 'found', 'over']);
+    expect(simulatedBefore(pair(15))).toEqual(profiles);
   });
 
   test('cancelled, it tells nothing more, and can be asked again', () => {
     const simulator = new Simulator();
     const told = vi.fn();
-    simulator.compare(pair(16), told);
+    simulator.compare([pair(16)], told);
     simulator.cancel();
     expect(worker().asked.at(-1)?.type).toBe('cancel');
-    worker().say({ type: 'done', ticket: 1, ratios });
+    worker().say({ type: 'done', ticket: ticketOf(0), at: 0, profiles });
     expect(told).not.toHaveBeenCalled();
-    simulator.compare(pair(16), told);
-    worker().say({ type: 'done', ticket: 3, ratios });
-    expect(told).toHaveBeenCalledTimes(1);
+    simulator.compare([pair(16)], told);
+    worker().say({ type: 'done', ticket: ticketOf(1), at: 0, profiles });
+    expect(types(told)).toEqual(['found']);
   });
 
-  test('the same pair again is told at once, by any of them, and stops what runs', () => {
+  test('of a list only what is not known is asked, each once; known ones are over at once', () => {
     const first = new Simulator();
-    first.compare(pair(17), () => undefined);
-    worker().say({ type: 'done', ticket: 1, ratios });
-    const second = new Simulator();
+    first.compare([pair(17)], () => undefined);
+    worker().say({ type: 'done', ticket: ticketOf(0), at: 0, profiles });
     const told = vi.fn();
-    second.compare(pair(17), told);
-    expect(told).toHaveBeenCalledWith({ type: 'done', ticket: 1, ratios });
+    first.compare([pair(17), pair(18), pair(18)], told);
+    const asked = worker().asked.at(-1);
+    expect(asked?.type === 'compare' && asked.changes).toEqual([pair(18)]);
+    const second = new Simulator();
+    second.compare([pair(17)], told);
+    expect(types(told)).toEqual(['over']);
     expect(StillWorker.all).toHaveLength(1);
-    first.compare(pair(18), () => undefined);
-    first.compare(pair(17), told);
-    expect(worker().asked.at(-1)?.type).toBe('cancel');
+  });
+
+  test('a worker that breaks, or says nothing any more, is told; the next is a new one', () => {
+    for (const end of [() => worker().fail(), () => vi.advanceTimersByTime(21_000)]) {
+      StillWorker.all = [];
+      const simulator = new Simulator();
+      const told = vi.fn();
+      simulator.compare([pair(20)], told);
+      end();
+      expect(types(told)).toEqual(['failed']);
+      expect(worker().isOver).toBe(true);
+      simulator.compare([pair(20)], told);
+      expect(StillWorker.all).toHaveLength(2);
+      simulator.close();
+    }
+  });
+
+  test('one that is busy may take its time, and nobody waits for one that is done', () => {
+    const simulator = new Simulator();
+    const told = vi.fn();
+    simulator.compare([pair(21)], told);
+    for (let share = 0; share < 1; share += 0.1) {
+      vi.advanceTimersByTime(15_000);
+      worker().say({ type: 'progress', ticket: ticketOf(0), share });
+    }
+    worker().say({ type: 'over', ticket: ticketOf(0) });
+    vi.advanceTimersByTime(60_000);
+    expect(types(told)).not.toContain('failed');
   });
 
   test('closed, its worker is gone', () => {
     const simulator = new Simulator();
     simulator.close();
-    simulator.compare(pair(19), () => undefined);
+    simulator.compare([pair(19)], () => undefined);
+    const [own] = StillWorker.all;
     simulator.close();
-    expect(worker().isOver).toBe(true);
+    expect(own?.isOver).toBe(true);
   });
 });

@@ -1,10 +1,14 @@
 import { and, count, desc, eq, ilike, isNotNull, isNull, sql } from 'drizzle-orm';
 import { closedJobOf } from '#contract/ledger';
 import type { Ledger, LedgerQuery, LedgerShares } from '#contract/ledger';
-import { jobProof } from '#contract/jobProof';
+import { jobProof, snapshotOf } from '#contract/jobProof';
+import { jobChange } from '#contract/jobPromise';
 import type { Job } from '#contract/records';
 import { ledgerEntry, provenParts, refitShares } from '#core/ledger';
+import { comparedOf } from '#core/promising';
 import type { Proof } from '#core/proving';
+import { ratiosOf } from '#core/timing-simulation';
+import { simulateChange } from '../../simulating/simulateChange.ts';
 import type { Database } from '../openStore.ts';
 import { jobs, ledger } from '../schema/index.ts';
 import { NotFoundError } from './errors.ts';
@@ -51,6 +55,42 @@ export async function fillLedger(db: Database): Promise<number> {
     if (proof && closedAt) await enterLedger(db, job, proof, closedAt);
   }
   return missing.length;
+}
+
+/** Lines simulated at one start, the latest first. */
+const SIMULATED_AT_ONCE = 100;
+
+/**
+ * Simulates the changes of lines that were entered without: jobs without a quote, and those closed
+ * before anything was simulated.
+ *
+ * @param isStopped - asked before each line
+ */
+export async function simulateLedger(db: Database, isStopped = () => false): Promise<number> {
+  const ratios = sql`${ledger.entry} -> 'ratios'`;
+  const missing = await db
+    .select({ jobId: ledger.jobId })
+    .from(ledger)
+    .where(sql`jsonb_typeof(${ratios}) = 'object' and not (${ratios} ? 'simulated')`)
+    .orderBy(desc(ledger.closedAt))
+    .limit(SIMULATED_AT_ONCE);
+  let done = 0;
+  for (const { jobId } of missing) {
+    if (isStopped()) break;
+    const job = await readJob(db, jobId);
+    const fitted = snapshotOf(job, 'as-fitted');
+    const change = fitted && jobChange(job, fitted);
+    const compared = change && comparedOf(change);
+    const found = compared ? ratiosOf(await simulateChange(compared)) : null;
+    if (isStopped()) break;
+    const path = sql.raw(`'{ratios,simulated}'`);
+    await db
+      .update(ledger)
+      .set({ entry: sql`jsonb_set(${ledger.entry}, ${path}, ${JSON.stringify(found)}::jsonb)` })
+      .where(eq(ledger.jobId, jobId));
+    done++;
+  }
+  return done;
 }
 
 /** Leaves a job out of what predictions go by, or takes it in again. */
@@ -119,8 +159,9 @@ export async function readShares(db: Database): Promise<LedgerShares> {
   const [row] = await db
     .select({
       lines: count(),
-      // Whichever lines they are, and which of them were left out; each closes at a moment of its own.
-      sum: sql<string>`sum(hashtextextended(${ledger.jobId}, ${ledger.isLeftOut}::int))`,
+      // Each closes at a moment of its own.
+      // Whichever lines they are, which of them were left out, and which are simulated by now.
+      sum: sql<string>`sum(hashtextextended(${ledger.jobId}, ${ledger.isLeftOut}::int + 2 * coalesce(${ledger.entry} -> 'ratios' ? 'simulated', false)::int))`,
       latest: sql<string>`max(${ledger.closedAt})`,
     })
     .from(ledger);

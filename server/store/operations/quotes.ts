@@ -1,14 +1,16 @@
 import { and, desc, eq, inArray, isNull, notInArray } from 'drizzle-orm';
 import { queryForJob } from '#contract/jobPlan';
-import { jobMachine, snapshotOf } from '#contract/jobProof';
+import { jobChange, jobGrounds } from '#contract/jobPromise';
+import { changeName, jobMachine, snapshotOf } from '#contract/jobProof';
 import type { OrderLine, Quote, QuoteAnswerInput, QuoteInput } from '#contract/quotes';
 import type { Job } from '#contract/records';
 import { explainObjection, money, partText, promiseText, slotNames } from '#core/explaining';
-import { kindsOfWork } from '#core/need';
 import { assess, isImpossible, kitOf } from '#core/planning';
 import type { Plan, PlanQuery } from '#core/planning';
+import { comparedOf, madeOf, promiseOf } from '#core/promising';
 import { sumQuote, wholeLines } from '#core/quoting';
 import type { PricedPart } from '#core/quoting';
+import { simulateChange } from '../../simulating/simulateChange.ts';
 import type { Database } from '../openStore.ts';
 import { customers, drawer, jobs, quotes, snapshots } from '../schema/index.ts';
 import { listModules } from './catalogue.ts';
@@ -40,6 +42,8 @@ export async function listQuotes(db: Database, jobId: string): Promise<Quote[]> 
 
 const DAY_MS = 86_400_000;
 
+type Choice = Pick<QuoteInput, 'units' | 'setting'>;
+
 /**
  * Issues a quote for a plan. The plan is weighed anew on what the catalogue, the drawer and the
  * shop's terms say now, and refused where it no longer holds or costs something else.
@@ -49,13 +53,10 @@ export async function issueQuote(
   jobId: string,
   { note, expected, ...choice }: QuoteInput,
 ): Promise<Quote[]> {
+  // Before the transaction: nobody waits for its seconds.
+  const simulated = await simulateChoice(db, jobId, choice);
   return db.transaction(async (tx) => {
-    const job = await requireOpen(tx, jobId);
-    const { terms } = await readShop(tx);
-    const modules = await listModules(tx, '');
-    const stock = await listDrawer(tx);
-    const query = queryForJob(job, modules, stock, terms);
-    const plan = weigh(job, query, choice, terms.currency);
+    const { job, query, plan, terms, modules, stock } = await weighAnew(tx, jobId, choice);
     if (plan.cost.net !== expected)
       throw new StateError(
         `The plan now costs ${money(plan.cost.net, terms.currency)}, not ${money(expected, terms.currency)}.`,
@@ -78,7 +79,6 @@ export async function issueQuote(
       labour: 'Opening, fitting, testing',
       pulled: (slotId) => `For the module pulled from ${nameOf(slotId)}`,
     });
-    const kinds = kindsOfWork(machine, job.needInput ?? undefined);
     const [latest] = await tx
       .select({ number: quotes.number })
       .from(quotes)
@@ -96,13 +96,7 @@ export async function issueQuote(
       ...{ total: sum.total, tax: sum.tax, taxPercent: terms.taxPercent },
       currency: terms.currency,
       leadDays: sum.leadDays ?? null,
-      promise: promiseText(
-        query,
-        plan,
-        (await readShares(tx)).shares.flatMap(({ refitted }) =>
-          kinds === undefined || kinds.has(refitted.id) ? [refitted] : [],
-        ),
-      ),
+      promise: await promiseFor(tx, job, query, plan, simulated),
       orders: plan.purchases.flatMap(({ offerId, packs }) => {
         const offer = offers.find(({ id }) => id === offerId);
         if (!offer) return [];
@@ -122,13 +116,52 @@ export async function issueQuote(
   });
 }
 
-/** The plan as it stands now. Throws StateError with what would mend it. */
-function weigh(
+/** The plan of an open job on what the catalogue, the drawer and the terms say now. */
+async function weighAnew(db: Database, jobId: string, choice: Choice) {
+  const job = await requireOpen(db, jobId);
+  const { terms } = await readShop(db);
+  const modules = await listModules(db, '');
+  const stock = await listDrawer(db);
+  const query = queryForJob(job, modules, stock, terms);
+  return { job, query, terms, modules, stock, plan: weigh(job, query, choice, terms.currency) };
+}
+
+/** Both sides simulated, and what was; nothing where nobody knows how that memory is timed. */
+async function simulateChoice(db: Database, jobId: string, choice: Choice) {
+  const { job, plan } = await weighAnew(db, jobId, choice);
+  const change = jobChange(job, plan);
+  const compared = change && comparedOf(change);
+  return compared && { of: JSON.stringify(compared), profiles: await simulateChange(compared) };
+}
+
+/** What the quote says, with the figures a proof is held against. */
+async function promiseFor(
+  db: Database,
   job: Job,
   query: PlanQuery,
-  { units, setting }: Pick<QuoteInput, 'units' | 'setting'>,
-  currency: string,
-): Plan {
+  plan: Plan,
+  simulated: Awaited<ReturnType<typeof simulateChoice>>,
+): Promise<Quote['promise']> {
+  const change = jobChange(job, plan);
+  // Something may have changed while it was simulated: then it is reckoned.
+  const isSame = change && simulated?.of === JSON.stringify(comparedOf(change));
+  const { shares } = await readShares(db);
+  const kinds = shares.map(({ refitted }) => refitted);
+  const grounds = jobGrounds(job, kinds);
+  const promise =
+    change && promiseOf(change, { ...grounds, profiles: isSame ? simulated.profiles : undefined });
+  const text = promiseText(query, plan, promise);
+  if (!promise) return text;
+  const { simulated: told, gains } = madeOf(promise);
+  const figures = {
+    of: changeName(change.machine, change.before, change.after),
+    ...{ simulated: told, gains: [...gains] },
+  };
+  return { ...text, figures };
+}
+
+/** The plan as it stands now. Throws StateError with what would mend it. */
+function weigh(job: Job, query: PlanQuery, { units, setting }: Choice, currency: string): Plan {
   const machine = query.machine;
   const found = snapshotOf(job, 'as-found')?.placement ?? {};
   // Modules are taken from the records, not from what the page sent.

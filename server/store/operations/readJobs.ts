@@ -43,10 +43,12 @@ export async function readJob(db: Database, id: string): Promise<Job> {
     .from(jobEvents)
     .where(eq(jobEvents.jobId, id))
     .orderBy(asc(jobEvents.id));
-  const [accepted] = await db
-    .select({ number: quotes.number })
+  const offered = await db
+    .select({ number: quotes.number, answer: quotes.answer, promise: quotes.promise })
     .from(quotes)
-    .where(and(eq(quotes.jobId, id), eq(quotes.answer, 'accepted')));
+    .where(eq(quotes.jobId, id))
+    .orderBy(desc(quotes.number));
+  const accepted = offered.find(({ answer }) => answer === 'accepted');
   const tests = await db
     .select()
     .from(memoryTests)
@@ -88,6 +90,7 @@ export async function readJob(db: Database, id: string): Promise<Job> {
     margin: job.margin,
     school: job.school,
     capacityFirst: job.capacityFirst,
+    drawCap: job.drawCap,
     deadSlots: job.deadSlots,
     memoryTests: own,
     memoryTestPassed:
@@ -101,6 +104,7 @@ export async function readJob(db: Database, id: string): Promise<Job> {
     levelSpread: level ?? null,
     shownRate: shown ?? null,
     acceptedQuote: accepted?.number ?? null,
+    promised: (accepted ?? offered[0])?.promise.figures ?? null,
     result: job.result,
     snapshots: ownSnapshots.map(({ jobId: _jobId, savedAt, ...rest }) => ({
       ...rest,

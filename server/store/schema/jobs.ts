@@ -57,6 +57,8 @@ export const jobs = pgTable(
     margin: doublePrecision().notNull().default(0.25),
     school: text().$type<School>().notNull().default('balanced'),
     capacityFirst: boolean().notNull().default(false),
+    /** GB/s. */
+    drawCap: doublePrecision(),
     deadSlots: jsonb().$type<string[]>().notNull().default([]),
     keptPlans: jsonb().$type<KeptPlan[]>().notNull().default([]),
     result: jsonb().$type<JobResult>(),

@@ -2,11 +2,14 @@ import { snapshotOf } from '#contract/jobProof';
 import {
   CHOICE_NAMES,
   CHOICE_WHY,
+  basisText,
   explainAdvice,
+  explainGainRange,
   figure,
   gb,
   money,
   planText,
+  promiseHeadline,
 } from '#core/explaining';
 import { judgeMatch } from '#core/matching';
 import { adviseNeed, workingSet } from '#core/need';
@@ -61,6 +64,7 @@ export function ChoicesView({ context }: { readonly context: PlanContext }) {
                 </div>
                 <PlanFigures plan={plan} context={context} />
               </div>
+              <PromiseLine plan={plan} context={context} />
               <div className="flex flex-wrap items-center justify-between gap-x-4">
                 <PlanPicture
                   machine={context.query.machine}
@@ -74,6 +78,24 @@ export function ChoicesView({ context }: { readonly context: PlanContext }) {
         })}
       </ul>
     </>
+  );
+}
+
+/** What a plan promises this customer, in one line, and which model says so. */
+function PromiseLine({ plan, context }: { readonly plan: Plan; readonly context: PlanContext }) {
+  const promise = context.promises.of(plan);
+  if (!promise) return null;
+  return (
+    <p className="text-aside">
+      Promises: <b>{promiseHeadline(promise)}</b>{' '}
+      <WhyLink
+        title="What it promises"
+        reasons={[
+          { title: promiseHeadline(promise), why: basisText(promise) },
+          ...promise.own.map(explainGainRange),
+        ]}
+      />
+    </p>
   );
 }
 

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import { snapshotOf } from '#contract/jobProof';
 import type { KeptPlan } from '#contract/records';
-import { explainObjection, planText } from '#core/explaining';
+import { explainObjection, planText, promiseHeadline } from '#core/explaining';
 import { Button } from '../../ui/Button.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { TextField } from '../../ui/Field.tsx';
@@ -64,6 +64,7 @@ export function CompareView({ context }: { readonly context: PlanContext }) {
           </thead>
           <tbody>
             <Pictures shown={shown} context={context} />
+            <Promised shown={shown} context={context} />
             <Figures shown={shown} context={context} />
             <Against shown={shown} context={context} />
           </tbody>
@@ -172,6 +173,25 @@ function Figures({ shown, context: { terms } }: RowProps) {
       })}
     </tr>
   ));
+}
+
+/** What each promises this customer against what is there now. */
+function Promised({ shown, context: { promises } }: RowProps) {
+  return (
+    <tr className="border-t border-line align-top">
+      <th scope="row" className="py-1 pr-2 font-normal text-muted">
+        Promises
+      </th>
+      {shown.map((one) => {
+        const promise = one.role === 'now' ? undefined : promises.of(one.assessment.plan);
+        return (
+          <td key={keyOf(one)} className="px-2 py-1 font-bold">
+            {promise ? promiseHeadline(promise) : <span className="text-muted">–</span>}
+          </td>
+        );
+      })}
+    </tr>
+  );
 }
 
 /** What speaks against a plan, where anything does. */

@@ -2,13 +2,8 @@ import { useEffect, useRef, useState } from 'react';
 import {
   count,
   explainFlag,
-  explainGainRange,
-  explainRatios,
   explainTipping,
   explainUnknownTrait,
-  figure,
-  gainRangeText,
-  gb,
   list,
   money,
   planText,
@@ -17,9 +12,8 @@ import {
 import { unknownTraits } from '#core/machine';
 import { judgeMatch } from '#core/matching';
 import { operatingPoint } from '#core/operating-point';
-import { bandwidthAtNeed, predict, predictSimulated } from '#core/planning';
+import { bandwidthAtNeed } from '#core/planning';
 import type { Plan, Tipping } from '#core/planning';
-import { api } from '../../app/api.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { WhyLink } from '../../ui/Why.tsx';
@@ -27,10 +21,9 @@ import { LaneStrip } from '../../visuals/LaneStrip.tsx';
 import { LimitsLadder } from '../../visuals/LimitsLadder.tsx';
 import { Schools } from '../../visuals/Schools.tsx';
 import { Planner } from '../../workers/planner.ts';
+import { PromiseSheet } from '../promise/PromiseSheet.tsx';
 import { AsideSheet } from '../StepLayout.tsx';
 import type { PlanContext } from './planContext.ts';
-import { useSimulated } from './useSimulated.ts';
-import type { Simulated } from './useSimulated.ts';
 
 /** Everything about one plan: what it costs, gains and risks, and what would change the choice. */
 export function PlanAside({
@@ -60,7 +53,7 @@ export function PlanAside({
         <LaneStrip machine={machine} point={point} need={need} />
       </AsideSheet>
       <AsideSheet title="What it promises" hint="against what is there now">
-        <Gains key={plan.id} plan={plan} context={context} />
+        <PromiseSheet key={plan.id} plan={plan} job={job} promises={context.promises} />
       </AsideSheet>
       {(cautions.length > 0 || unknown) && (
         <AsideSheet title="Risks">
@@ -146,79 +139,6 @@ function Costs({ plan, context }: { readonly plan: Plan; readonly context: PlanC
         ].join(' · ')}
       </p>
     </div>
-  );
-}
-
-function Gains({ plan, context }: { readonly plan: Plan; readonly context: PlanContext }) {
-  const { query } = context;
-  const before = operatingPoint(query.machine, query.fitted, 'standard');
-  const after = operatingPoint(query.machine, plan.placement, plan.setting);
-  const { data: ledger } = api.useSharesQuery();
-  const simulated = useSimulated(query, plan);
-  if (before.type !== 'runs' || after.type !== 'runs')
-    return (
-      <p className="text-aside text-muted">Nothing ran before, so there is nothing to compare.</p>
-    );
-  const shares = ledger?.shares.map(({ refitted }) => refitted);
-  const { gains, bandwidthRatio, latencyRatio } =
-    simulated.type === 'done'
-      ? predictSimulated(simulated.before, simulated.after, simulated.ratios, shares)
-      : predict(
-          { point: before, bandwidth: bandwidthAtNeed(query, before) },
-          { point: after, bandwidth: bandwidthAtNeed(query, after) },
-          shares,
-        );
-  return (
-    <>
-      <p className="text-aside text-muted">
-        bandwidth × {figure(bandwidthRatio, 3)}, {simulated.type === 'done' ? 'reply' : 'CAS time'}{' '}
-        × {figure(latencyRatio, 3)}
-        {plan.worth.usable > before.usable.low &&
-          `, ${gb(plan.worth.usable - before.usable.low)} more usable`}
-      </p>
-      <SimulationLine simulated={simulated} />
-      <ul className="grid gap-1 text-aside">
-        {gains.map((gain) => (
-          <li key={gain.activity.id} className="flex items-baseline justify-between gap-2">
-            <span className="min-w-0 grow">{gain.activity.name}</span>
-            <b className="shrink-0 tabular-nums">{gainRangeText(gain)}</b>
-            <WhyLink title={gain.activity.name} reasons={[explainGainRange(gain)]} />
-          </li>
-        ))}
-      </ul>
-    </>
-  );
-}
-
-/** Which of the two models the figures come from, and how far the better one is. */
-function SimulationLine({ simulated }: { readonly simulated: Simulated }) {
-  return (
-    <p className="mb-1.5 flex min-h-8 flex-wrap items-center gap-x-2 text-aside text-muted">
-      {simulated.type === 'none' && 'Reckoned from rate and CAS time; this kind is not simulated.'}
-      {simulated.type === 'done' && (
-        <>
-          Simulated, both sides.{' '}
-          <WhyLink title="Simulated" reasons={[explainRatios(simulated.ratios)]} />
-        </>
-      )}
-      {simulated.type === 'running' && (
-        <>
-          Reckoned from rate and CAS time; simulating,{' '}
-          {`${Math.round(simulated.share * 100)}\u00a0%`}
-          <Button look="quiet" onClick={simulated.stop}>
-            stop
-          </Button>
-        </>
-      )}
-      {simulated.type === 'stopped' && (
-        <>
-          Reckoned from rate and CAS time.
-          <Button look="quiet" onClick={simulated.again}>
-            Simulate it
-          </Button>
-        </>
-      )}
-    </p>
   );
 }
 

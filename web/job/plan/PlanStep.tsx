@@ -1,12 +1,19 @@
 import { useCallback, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { snapshotOf } from '#contract/jobProof';
-import type { Job } from '#contract/records';
+import type { Job, KeptPlan } from '#contract/records';
 import { samePlacement } from '#core/machine';
 import type { Placement, Setting } from '#core/machine';
 import { operatingPoint } from '#core/operating-point';
-import { DEFAULT_WEIGHTS, judgePlan, nameChoices, recogniseUnits } from '#core/planning';
-import type { Plan, Weights } from '#core/planning';
+import {
+  assess,
+  DEFAULT_WEIGHTS,
+  judgePlan,
+  nameChoices,
+  rank,
+  recogniseUnits,
+} from '#core/planning';
+import type { Plan, PlanQuery, Weights } from '#core/planning';
 import { planText } from '#core/explaining';
 import { useShortcuts } from '../../app/keys.ts';
 import { AnswerBar } from '../../ui/AnswerBar.tsx';
@@ -27,6 +34,7 @@ import { EmptyFront, SearchLine } from './SearchLine.tsx';
 import { TableView } from './TableView.tsx';
 import { VerdictText } from './VerdictText.tsx';
 import { WhyNotView } from './WhyNotView.tsx';
+import { usePromises } from '../promise/usePromises.ts';
 import { offerName } from './planContext.ts';
 import type { PlanContext } from './planContext.ts';
 import { useKeptPlans } from './useKeptPlans.ts';
@@ -39,6 +47,12 @@ const VIEWS = [
   ['why-not', 'Why not …?'],
   ['hand', 'By hand'],
 ] as const;
+
+/** Plans simulated at a time: what a screen shows and a little more. */
+const MOST_SIMULATED = 40;
+
+const planOf = (query: PlanQuery, { units, setting }: KeptPlan): Plan =>
+  assess(query, units, setting).plan;
 
 /** Every sensible way to upgrade the machine: choose, compare, argue, or lay it out by hand. */
 export function PlanStep({ job }: { readonly job: Job }) {
@@ -95,6 +109,15 @@ export function PlanStep({ job }: { readonly job: Job }) {
     planned?.setting === plan.setting && samePlacement(planned.placement, plan.placement);
   const selected =
     plans.find(({ id }) => id === chosenId) ?? plans.find(isTaken) ?? choices[0]?.plan;
+  const wanted = useMemo(() => {
+    const looked = selected ? [selected] : [];
+    const named = choices.map(({ plan }) => plan);
+    const rest = view === 'all' ? rank(plans, weights).map(({ plan }) => plan) : [];
+    const keptOf = view === 'compare' && query ? kept.map((one) => planOf(query, one)) : [];
+    // Each once, the one looked at first.
+    return [...new Set([...looked, ...named, ...keptOf, ...rest])].slice(0, MOST_SIMULATED);
+  }, [selected, choices, view, plans, weights, kept, query]);
+  const promises = usePromises(job, wanted);
   useShortcuts(
     selected && view !== 'hand' && !isClosed && !isTaken(selected)
       ? [{ keys: 'P', does: 'Take as plan', run: () => take(selected) }]
@@ -145,6 +168,7 @@ export function PlanStep({ job }: { readonly job: Job }) {
       setWeights,
       kept,
       setKept,
+      promises,
     },
     select: (plan) => setChosenId(plan.id),
     keep: (plan) => {

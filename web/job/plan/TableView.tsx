@@ -7,10 +7,12 @@ import {
   useReactTable,
 } from '@tanstack/react-table';
 import type { SortingState } from '@tanstack/react-table';
-import { OBJECTIVE_NAMES, count, figure, money, planText } from '#core/explaining';
+import { OBJECTIVE_NAMES, count, figure, money, planText, promiseHeadline } from '#core/explaining';
 import { GRADES } from '#core/matching';
 import { DEFAULT_WEIGHTS, OBJECTIVES, rank } from '#core/planning';
 import type { Objective, Ranked } from '#core/planning';
+import { leadingGain } from '#core/promising';
+import type { PlanPromise } from '#core/promising';
 import { Button } from '../../ui/Button.tsx';
 import { WhyLink } from '../../ui/Why.tsx';
 import { isInside } from './PlansPicture.tsx';
@@ -30,7 +32,7 @@ interface TableViewProps {
 
 /** All plans nothing beats: weights to order them, a table to read them. */
 export function TableView({ context, brush, onBrush }: TableViewProps) {
-  const { plans, weights, query, terms, selected, select, isTaken } = context;
+  const { plans, weights, query, terms, selected, select, isTaken, promises } = context;
   const [sorting, setSorting] = useState<SortingState>([]);
   const [shown, setShown] = useState(PAGE);
   const ranked = useMemo(() => rank(plans, weights), [plans, weights]);
@@ -81,6 +83,15 @@ export function TableView({ context, brush, onBrush }: TableViewProps) {
         cell: ({ getValue }) => figure(getValue()),
         sortDescFirst: true,
       }),
+      column.accessor(({ plan }) => worthOf(promises.of(plan)), {
+        id: 'promise',
+        header: 'Promises',
+        cell: ({ row }) => {
+          const promise = promises.of(row.original.plan);
+          return promise ? promiseHeadline(promise) : '–';
+        },
+        sortDescFirst: true,
+      }),
       column.accessor(({ plan }) => GRADES.indexOf(plan.worth.grade), {
         id: 'grade',
         header: OBJECTIVE_NAMES.grade,
@@ -96,7 +107,7 @@ export function TableView({ context, brush, onBrush }: TableViewProps) {
         sortDescFirst: true,
       }),
     ],
-    [query.machine, terms.currency, selected, select, isTaken],
+    [query.machine, terms.currency, selected, select, isTaken, promises],
   );
   const table = useReactTable({
     data: inside,
@@ -180,6 +191,14 @@ export function TableView({ context, brush, onBrush }: TableViewProps) {
       )}
     </>
   );
+}
+
+/** Room first, then what is gained: to sort by. */
+function worthOf(promise: PlanPromise | undefined): number {
+  if (!promise) return -1000;
+  const room = { 'fits now': 1000, 'fitted before': 0, 'still short': -500 };
+  const gain = leadingGain(promise);
+  return (promise.room ? room[promise.room.type] : 0) + (gain ? (gain.low + gain.high) / 2 : 0);
 }
 
 /** What a score is made of, so that the order can be argued with. */

@@ -1,6 +1,7 @@
 import type { Job, KeptPlan } from '#contract/records';
 import type { Choice, Plan, PlanQuery, Weights } from '#core/planning';
 import type { ShopTerms } from '#core/quoting';
+import type { Promises } from '../promise/usePromises.ts';
 
 /** What every view of the plans works on. */
 export interface PlanContext {
@@ -19,6 +20,7 @@ export interface PlanContext {
   readonly kept: readonly KeptPlan[];
   readonly setKept: (plans: readonly KeptPlan[]) => void;
   readonly setWeights: (weights: Weights) => void;
+  readonly promises: Promises;
 }
 
 /** What an entry of the catalogue or the drawer is called: its label, and how many come together. */

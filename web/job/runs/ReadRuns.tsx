@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { measurementInput } from '#contract/records';
 import type { Job } from '#contract/records';
 import { count, explainRunsTableFault } from '#core/explaining';
-import { ACTIVITY_CLASSES } from '#core/planning';
+import { KINDS_OF_WORK } from '#core/promising';
 import { runsFromRows } from '#core/proving';
 import type { RunsTableFault, TabledRuns } from '#core/proving';
 import { api } from '../../app/api.ts';
@@ -41,7 +41,7 @@ export function ReadRuns({ job, kind }: ReadRunsProps) {
     setPreview(undefined);
     for (const one of fresh) {
       // A kind of work nobody knows is left out: the runs are still runs.
-      const work = ACTIVITY_CLASSES.find(({ id, name }) => [id, name].includes(one.activity ?? ''));
+      const work = KINDS_OF_WORK.find(({ id, name }) => [id, name].includes(one.activity ?? ''));
       const fields = { ...one, kind, activity: work?.id ?? null };
       const body = measurementInput.parse(fields);
       await adding.save({ id: job.id, body });

@@ -1,6 +1,6 @@
 import { useId } from 'react';
 import type { Job, MeasurementInput } from '#contract/records';
-import { ACTIVITY_CLASSES } from '#core/planning';
+import { KINDS_OF_WORK } from '#core/promising';
 import { METRICS, METRIC_TRAITS, POWER_MODES, RUNS } from '#core/proving';
 import type { Metric } from '#core/proving';
 import { Button } from '../../ui/Button.tsx';
@@ -117,7 +117,7 @@ function WorkFields({ metric, state: { form } }: { metric: Metric; state: State 
           hint="With a kind of work named, the result sharpens what later plans promise."
           options={[
             ['', 'no kind of work in particular'],
-            ...ACTIVITY_CLASSES.map(({ id, name }) => [id, name] as const),
+            ...KINDS_OF_WORK.map(({ id, name }) => [id, name] as const),
           ]}
           {...form.register('activity')}
         />

@@ -1,6 +1,6 @@
 import type { Job, MeasurementInput, MeasurementRecord } from '#contract/records';
 import { explainRunFault } from '#core/explaining';
-import { ACTIVITY_CLASSES } from '#core/planning';
+import { KINDS_OF_WORK } from '#core/promising';
 import { findRunFaults, readRuns, runsText } from '#core/proving';
 import type { Metric, PowerMode, RunFault } from '#core/proving';
 
@@ -98,7 +98,7 @@ export function runsInput(
     known && !isCorrection ? `${runsText(known.runs, known.sittings)} ${typed.runs}` : typed.runs,
   );
   const activity = WORK_METRICS.includes(metric)
-    ? ACTIVITY_CLASSES.find(({ id }) => id === typed.activity)
+    ? KINDS_OF_WORK.find(({ id }) => id === typed.activity)
     : undefined;
   return {
     ...{ ...typed, kind, runs, sittings, warmUp: Number(warmUp) },

@@ -1,0 +1,27 @@
+import { kindsOfWork, needWithMargin } from '#core/need';
+import type { Change, Grounds, KindOfWork, Side } from '#core/promising';
+import { jobMachine, snapshotOf } from './jobProof.ts';
+import type { Job } from './records.ts';
+
+/** What would change in a job's machine; undefined until it is on record what was found. */
+export function jobChange(job: Job, after: Side): Change | undefined {
+  const found = snapshotOf(job, 'as-found');
+  return (
+    found && {
+      machine: jobMachine(job),
+      before: { placement: found.placement, setting: found.setting },
+      after: { placement: after.placement, setting: after.setting },
+      need: needWithMargin(job),
+    }
+  );
+}
+
+/** What a promise to this customer is made from, the simulation aside. */
+export function jobGrounds(job: Job, kinds: readonly KindOfWork[] | undefined): Grounds {
+  return {
+    ...(kinds && { kinds }),
+    own: kindsOfWork(jobMachine(job), job.needInput ?? undefined),
+    drive: job.needInput?.drive ?? 'unknown',
+    drawCap: job.drawCap ?? undefined,
+  };
+}

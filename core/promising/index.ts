@@ -1,0 +1,15 @@
+export { latencyOf, predict, predictSimulated, replyOf, speedRatio } from './gains.ts';
+export type { Gain, Prediction } from './gains.ts';
+export { KINDS_OF_WORK } from './kinds.ts';
+export type { KindOfWork, Share } from './kinds.ts';
+export { comparedOf, isNoticed, leadingGain, madeOf, NOTICED, promiseOf } from './promise.ts';
+export type {
+  Change,
+  Compared,
+  Grounds,
+  MadePromise,
+  PlanPromise,
+  Room,
+  Side,
+  SimulatedChange,
+} from './promise.ts';
