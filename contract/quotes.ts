@@ -62,6 +62,8 @@ export const quotePromise = z.strictObject({
   not: z.array(z.string()),
   /** Which model the gains come from; absent on quotes issued before there were two. */
   basis: z.string().optional(),
+  /** What limits the machine, line by line, where the shop wanted it said. */
+  limits: z.array(z.string()).optional(),
   /** What a proof is held against; absent likewise. */
   figures: promiseFigures.optional(),
 });
@@ -87,6 +89,8 @@ export const quoteInput = planChoice.extend({
   note: note('the note', 500).default(''),
   /** The total the customer was shown: if it no longer holds, nothing is issued. */
   expected: minor,
+  /** Says what limits the machine, each thing changed alone. */
+  withLimits: z.boolean().default(false),
 });
 export const quoteAnswerInput = z.strictObject({
   what: z.enum(QUOTE_ANSWERS),

@@ -147,7 +147,7 @@ async function agree(db: Database, jobId: string): Promise<void> {
   const units = recogniseUnits(query, Object.fromEntries(sold));
   const { plan } = assess(query, units, setting);
   const [quote] = await issueQuote(db, jobId, {
-    ...{ units: [...units], setting, note: '', expected: plan.cost.net },
+    ...{ units: [...units], setting, note: '', expected: plan.cost.net, withLimits: false },
   });
   const answer = { what: 'accepted', by: job.customer.name, note: '' } as const;
   await answerQuote(db, jobId, quote?.id ?? '', answer);

@@ -178,6 +178,41 @@ test('what a plan promises is simulated; a slow one is stopped, and taken up aga
   expect(sheet).toContain('does not fit and spills to the drive');
 });
 
+test('what limits the machine changes which plan is taken: the second channel, not the tighter kit', async ({
+  page,
+  server,
+}) => {
+  const id = await sceneWithMarket(server);
+  const tight = '8GB 1Rx8 PC4-2133P-UA1-11 profile 3200MT/s CL14-14-14-34 1.35V QL-8T32';
+  await send(server, 'POST', '/modules', {
+    ...{ label: tight, module: labelled(tight), price: 8990, units: 1, stock: 4 },
+  });
+  await page.goto(`${server.url}/jobs/${id}/plan`);
+  await expect(page.getByText(/every one that nothing beats/)).toBeVisible();
+  const limits = page.locator('details').filter({ hasText: 'What limits this machine' });
+  await limits.getByText('What limits this machine').click();
+  await limits.getByLabel('For which work').selectOption('Numeric models');
+  const row = (name: string) => limits.getByRole('listitem').filter({ hasText: name });
+  await expect(row('Second channel')).toContainText(/\+\d+ to \+\d+ %/, { timeout: 90_000 });
+  await expect(row('CAS time')).toContainText('no change to notice', { timeout: 90_000 });
+  await expect(row('Second channel')).toContainText('€47.90');
+  await expect(limits.getByRole('img')).toBeVisible();
+  await row('Second channel')
+    .getByRole('button', { name: /^Take as plan/ })
+    .click();
+  await expect(
+    choice(page, 'Cheapest that meets the need').getByText('this is the plan'),
+  ).toBeVisible();
+
+  // The page kept what it simulated, and a stranger finds it on Inspect as well.
+  await page.goto(`${server.url}/jobs/${id}/inspect`);
+  const there = page.locator('details').filter({ hasText: 'What limits this machine' });
+  await there.getByText('What limits this machine').click();
+  await expect(there.getByRole('listitem').filter({ hasText: 'Second channel' })).toContainText(
+    'side by side',
+  );
+});
+
 test('nothing fits the budget, then nothing on offer fits at all: each says what would help', async ({
   page,
   server,

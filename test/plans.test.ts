@@ -95,6 +95,15 @@ describe('a quote', () => {
       const proof = jobProof(await api.ok('GET', `/jobs/${job.id}`));
       return proof?.metrics.find(({ test: name }) => name === `copy ${version}`)?.promised?.basis;
     };
+    const [second] = await api.ok<Quote[]>('POST', `/jobs/${job.id}/quotes`, {
+      ...{ units: plan.units, setting: plan.setting, expected: plan.cost.net, withLimits: true },
+    });
+    expect(quote?.promise.limits).toBeUndefined();
+    expect(second?.promise.limits?.[0]).toMatch(/^Room, 4 GB usable, 12.5 GB needed; €/);
+    expect(second?.promise.limits?.join('; ')).toMatch(
+      /Second channel, 1 → 2 side by side: .* in .*; €/,
+    );
+
     expect(await bases(plan.placement)).toBe('simulated');
     // Something else was fitted than what the quote was for.
     const [first] = Object.entries(plan.placement);

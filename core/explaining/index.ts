@@ -18,6 +18,7 @@ export {
 export { explainMachineFault } from './machines.ts';
 export { PROBE_MARK_WORDS, explainCarryFault, probeText } from './probes.ts';
 export {
+  PROMISE_BASES,
   PROMISE_WORDS,
   explainChannels,
   explainGain,
@@ -50,6 +51,7 @@ export {
   sourceName,
 } from './reconciling.ts';
 export { explainUnknownTrait } from './machines.ts';
+export { explainLimit, limitLine, limitName, limitText, profileAloneText } from './limits.ts';
 export { amountHint, money } from './money.ts';
 export {
   basisText,

@@ -48,6 +48,7 @@ export function explainGain({
   gain,
   before,
   after,
+  promised,
   againstPromise,
   standsTogether,
   use,
@@ -81,7 +82,10 @@ export function explainGain({
       mend,
       source,
     };
-  const promise = againstPromise ? ` ${PROMISE_WORDS[againstPromise]}.` : '';
+  const promise =
+    againstPromise && promised
+      ? ` ${PROMISE_WORDS[againstPromise]}: ${figure(promised.low)} to ${figure(promised.high)} ${unit}, ${PROMISE_BASES[promised.basis]}.`
+      : '';
   const title =
     gain.verdict === 'gain' ? `${gainText(gain)} better` : `${gainText(gain)}: worse than before`;
   const together =
@@ -136,6 +140,12 @@ export function multiplicityText({ metrics }: Proof): string | undefined {
   const standing = judged.filter(({ standsTogether }) => standsTogether).length;
   return `${judged.length} figures are compared, and all are shown. With none of them changed, one would look changed by chance in ${lucky} % of cases; judged together, ${standing === judged.length ? 'all of them' : `${standing} of ${judged.length}`} stand.`;
 }
+
+/** What a promise was made from. */
+export const PROMISE_BASES = {
+  simulated: 'from both sides simulated when it was quoted',
+  reckoned: 'reckoned from rate, channels and times',
+} as const;
 
 /** How a figure stands to its promise. */
 export const PROMISE_WORDS = {

@@ -13,3 +13,5 @@ export type {
   Side,
   SimulatedChange,
 } from './promise.ts';
+export { gainOfLimit, LEVERS, limitsOf, mostBound } from './limits.ts';
+export type { Lever, Limit, Limits } from './limits.ts';

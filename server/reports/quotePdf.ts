@@ -94,6 +94,12 @@ export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promis
               : []),
           ]
         : []),
+      ...(quote.promise.limits && quote.promise.limits.length > 0
+        ? [
+            heading('What limits this machine (each changed alone, and what that costs)', size),
+            bullets(quote.promise.limits),
+          ]
+        : []),
       heading('What is not promised', size),
       bullets(quote.promise.not),
       ...(quote.note === '' ? [] : [heading('Note from the workshop', size), { text: quote.note }]),

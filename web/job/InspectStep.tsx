@@ -19,6 +19,7 @@ import { QuestionsSheet } from './evidence/QuestionsSheet.tsx';
 import { SystemNotice } from './evidence/SystemNotice.tsx';
 import { useEvidence } from './evidence/useEvidence.ts';
 import type { EvidenceState } from './evidence/useEvidence.ts';
+import { LimitsSheet } from './promise/LimitsSheet.tsx';
 import { Measurements } from './runs/Measurements.tsx';
 import { PointAnswers } from './PointAnswers.tsx';
 import { RunsLead } from './RunsLead.tsx';
@@ -54,6 +55,9 @@ export function InspectStep({ job }: { readonly job: Job }) {
               <AsideSheet title="Limits ladder" hint="what sets the rate">
                 <LimitsLadder machine={machine} point={board.point} />
               </AsideSheet>
+              <FoldedSheet title="What limits this machine" hint="and what a mend costs" isHeavy>
+                <LimitsSheet job={job} />
+              </FoldedSheet>
               <FoldedSheet title="Rate on a screen" hint="clock or data rate?">
                 <ShownRateCheck key={job.id} point={board.point} />
               </FoldedSheet>

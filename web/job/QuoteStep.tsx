@@ -30,6 +30,7 @@ export function QuoteStep({ job }: { readonly job: Job }) {
   const quotes = api.useQuotesQuery(job.id, { refetchOnMountOrArgChange: true });
   const [issue] = api.useIssueQuoteMutation();
   const [note, setNote] = useState('');
+  const [withLimits, setWithLimits] = useState(false);
   const issuing = useSave(issue, () => setNote(''));
   const planned = snapshotOf(job, 'planned');
   const promises = usePromises(
@@ -63,7 +64,7 @@ export function QuoteStep({ job }: { readonly job: Job }) {
   const send = () => {
     if (!assessed) return;
     const { units, setting, cost } = assessed.plan;
-    const body = { units, setting, note, expected: cost.net };
+    const body = { units, setting, note, expected: cost.net, withLimits };
     void issuing.save({ id: job.id, body });
   };
   const accepted = list.find(({ answer }) => answer?.what === 'accepted');
@@ -150,6 +151,17 @@ export function QuoteStep({ job }: { readonly job: Job }) {
                   maxLength={500}
                   onChange={({ target }) => setNote(target.value)}
                 />
+              )}
+              {!isClosed && (
+                <label className="flex min-h-10 items-center gap-3">
+                  <input
+                    type="checkbox"
+                    className="size-5"
+                    checked={withLimits}
+                    onChange={({ target }) => setWithLimits(target.checked)}
+                  />
+                  Print what limits this machine, and what each change alone would cost
+                </label>
               )}
               <SaveNotice state={issuing.state} />
             </div>

@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import type { ReactNode } from 'react';
 import type { useFileDrop } from '../ui/FileDrop.tsx';
 import { WhyPanel } from '../ui/Why.tsx';
@@ -63,13 +64,19 @@ export function FoldedPart({ title, hint, children }: FoldedPartProps) {
 }
 
 /** A folded sheet of the narrow column. */
-export function FoldedSheet({ title, hint, children }: FoldedPartProps) {
+export function FoldedSheet({ title, hint, isHeavy = false, children }: FoldedSheetProps) {
+  const [wasOpen, setWasOpen] = useState(!isHeavy);
   return (
-    <details className="group/fold sheet py-1!">
+    <details className="group/fold sheet py-1!" onToggle={() => setWasOpen(true)}>
       <FoldedHeading title={title} hint={hint} />
-      <div className="pb-2">{children}</div>
+      <div className="pb-2">{wasOpen && children}</div>
     </details>
   );
+}
+
+interface FoldedSheetProps extends FoldedPartProps {
+  /** What stands in it takes work: it is done once somebody opens it. */
+  readonly isHeavy?: boolean;
 }
 
 interface FoldedPartProps {

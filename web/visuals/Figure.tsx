@@ -1,6 +1,9 @@
 import { useEffect, useRef } from 'react';
 import {
+  BarController,
+  BarElement,
   BubbleController,
+  CategoryScale,
   Chart,
   Legend,
   LineController,
@@ -14,7 +17,10 @@ import dataLabels from 'chartjs-plugin-datalabels';
 import type { Options as DataLabelsOptions } from 'chartjs-plugin-datalabels/types/options';
 
 Chart.register(
+  BarController,
+  BarElement,
   BubbleController,
+  CategoryScale,
   Legend,
   LineController,
   LineElement,
@@ -38,7 +44,7 @@ export const NAMED_ON_THE_LINE: DataLabelsOptions = {
   padding: { top: 0, bottom: 0, left: 3, right: 3 },
 };
 
-interface FigureProps<Kind extends 'bubble' | 'line'> {
+interface FigureProps<Kind extends 'bar' | 'bubble' | 'line'> {
   /** What the picture shows, for those who hear the page; the same figures stand in a table. */
   readonly label: string;
   readonly config: ChartConfiguration<Kind>;
@@ -52,7 +58,7 @@ export const themeColour = (name: string): string =>
   getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
 
 /** A chart in the page's own type and colours. */
-export function Figure<Kind extends 'bubble' | 'line'>({
+export function Figure<Kind extends 'bar' | 'bubble' | 'line'>({
   label,
   config,
   height,

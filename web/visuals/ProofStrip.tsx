@@ -3,6 +3,7 @@ import {
   explainProofCaution,
   figure,
   gainText,
+  PROMISE_BASES,
   PROMISE_WORDS,
   toSettleText,
 } from '#core/explaining';
@@ -106,7 +107,8 @@ function Drawing({ proof, scale }: { readonly proof: MetricProof; readonly scale
   const spoken = [
     before.length > 0 && `before ${figure(mean(before))} ${unit} mean of ${before.length}`,
     after.length > 0 && `after ${figure(mean(after))} ${unit} mean of ${after.length}`,
-    promised && `promised ${figure(promised.low)} to ${figure(promised.high)}`,
+    promised &&
+      `promised ${figure(promised.low)} to ${figure(promised.high)}, ${PROMISE_BASES[promised.basis]}`,
     limit !== undefined && `limit ${figure(limit)}`,
   ];
   const { at, ticks } = scale;

@@ -1,13 +1,20 @@
 import { and, desc, eq, inArray, isNull, notInArray } from 'drizzle-orm';
 import { queryForJob } from '#contract/jobPlan';
-import { jobChange, jobGrounds } from '#contract/jobPromise';
+import { jobChange, jobGrounds, jobKinds } from '#contract/jobPromise';
 import { changeName, jobMachine, snapshotOf } from '#contract/jobProof';
 import type { OrderLine, Quote, QuoteAnswerInput, QuoteInput } from '#contract/quotes';
 import type { Job } from '#contract/records';
-import { explainObjection, money, partText, promiseText, slotNames } from '#core/explaining';
+import {
+  explainObjection,
+  limitLine,
+  money,
+  partText,
+  promiseText,
+  slotNames,
+} from '#core/explaining';
 import { assess, isImpossible, kitOf } from '#core/planning';
 import type { Plan, PlanQuery } from '#core/planning';
-import { comparedOf, madeOf, promiseOf } from '#core/promising';
+import { comparedOf, gainOfLimit, limitsOf, madeOf, promiseOf } from '#core/promising';
 import { sumQuote, wholeLines } from '#core/quoting';
 import type { PricedPart } from '#core/quoting';
 import { simulateChange } from '../../simulating/simulateChange.ts';
@@ -51,10 +58,11 @@ type Choice = Pick<QuoteInput, 'units' | 'setting'>;
 export async function issueQuote(
   db: Database,
   jobId: string,
-  { note, expected, ...choice }: QuoteInput,
+  { note, expected, withLimits, ...choice }: QuoteInput,
 ): Promise<Quote[]> {
   // Before the transaction: nobody waits for its seconds.
   const simulated = await simulateChoice(db, jobId, choice);
+  const limits = withLimits ? await limitsLines(db, jobId, choice) : undefined;
   return db.transaction(async (tx) => {
     const { job, query, plan, terms, modules, stock } = await weighAnew(tx, jobId, choice);
     if (plan.cost.net !== expected)
@@ -96,7 +104,10 @@ export async function issueQuote(
       ...{ total: sum.total, tax: sum.tax, taxPercent: terms.taxPercent },
       currency: terms.currency,
       leadDays: sum.leadDays ?? null,
-      promise: await promiseFor(tx, job, query, plan, simulated),
+      promise: {
+        ...(await promiseFor(tx, job, query, plan, simulated)),
+        ...(limits && { limits }),
+      },
       orders: plan.purchases.flatMap(({ offerId, packs }) => {
         const offer = offers.find(({ id }) => id === offerId);
         if (!offer) return [];
@@ -132,6 +143,27 @@ async function simulateChoice(db: Database, jobId: string, choice: Choice) {
   const change = jobChange(job, plan);
   const compared = change && comparedOf(change);
   return compared && { of: JSON.stringify(compared), profiles: await simulateChange(compared) };
+}
+
+/** What limits the machine, each thing changed alone, in the words of a quote. */
+async function limitsLines(db: Database, jobId: string, choice: Choice): Promise<string[]> {
+  const { job, query, terms } = await weighAnew(db, jobId, choice);
+  const found = snapshotOf(job, 'as-found');
+  const limits = found && limitsOf(query, found);
+  const { shares } = await readShares(db);
+  const { leading } = jobKinds(
+    job,
+    shares.map(({ refitted }) => refitted),
+  );
+  if (!limits || !leading) return [];
+  const lines: string[] = [];
+  for (const limit of limits.limits) {
+    if (limit.state !== 'to gain') continue;
+    const profiles = limit.compared && (await simulateChange(limit.compared));
+    const gain = profiles && gainOfLimit(limits.point, leading, profiles, job.drawCap ?? undefined);
+    lines.push(limitLine(limit, gain, limit.means && money(limit.means.cost.net, terms.currency)));
+  }
+  return lines;
 }
 
 /** What the quote says, with the figures a proof is held against. */

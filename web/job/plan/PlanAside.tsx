@@ -21,8 +21,9 @@ import { LaneStrip } from '../../visuals/LaneStrip.tsx';
 import { LimitsLadder } from '../../visuals/LimitsLadder.tsx';
 import { Schools } from '../../visuals/Schools.tsx';
 import { Planner } from '../../workers/planner.ts';
+import { LimitsSheet } from '../promise/LimitsSheet.tsx';
 import { PromiseSheet } from '../promise/PromiseSheet.tsx';
-import { AsideSheet } from '../StepLayout.tsx';
+import { AsideSheet, FoldedSheet } from '../StepLayout.tsx';
 import type { PlanContext } from './planContext.ts';
 
 /** Everything about one plan: what it costs, gains and risks, and what would change the choice. */
@@ -55,6 +56,16 @@ export function PlanAside({
       <AsideSheet title="What it promises" hint="against what is there now">
         <PromiseSheet key={plan.id} plan={plan} job={job} promises={context.promises} />
       </AsideSheet>
+      <FoldedSheet title="What limits this machine" hint="and what a mend costs" isHeavy>
+        <LimitsSheet
+          job={job}
+          {...(job.result === null && {
+            // In the slots the search would choose, where it found the same.
+            onTake: (means: Plan) =>
+              context.take(context.plans.find((one) => isSameWork(one, means)) ?? means),
+          })}
+        />
+      </FoldedSheet>
       {(cautions.length > 0 || unknown) && (
         <AsideSheet title="Risks">
           <ul className="grid gap-1.5 text-aside">
@@ -92,6 +103,11 @@ export function PlanAside({
     </>
   );
 }
+
+/** The same modules bought, kept and pulled at the same setting, whichever slots they go into. */
+const isSameWork = (one: Plan, other: Plan): boolean =>
+  JSON.stringify([one.setting, one.purchases, one.drawer, one.pulled]) ===
+  JSON.stringify([other.setting, other.purchases, other.drawer, other.pulled]);
 
 function Costs({ plan, context }: { readonly plan: Plan; readonly context: PlanContext }) {
   const { query, terms, nameOffer } = context;

@@ -108,7 +108,7 @@ describe('what a plan promises', () => {
   test('a worker that broke off is said, and can be asked again', async () => {
     vi.useFakeTimers({ shouldAdvanceTime: true });
     sheet({ ...doing('Numeric models'), need: 5 });
-    act(() => vi.advanceTimersByTime(21_000));
+    void act(() => vi.advanceTimersByTime(21_000));
     expect(screen.getByText(/The simulation broke off/)).toBeDefined();
     await userEvent.click(screen.getByRole('button', { name: 'Simulate it' }));
     await waitFor(() => expect(screen.getByText(/simulating, 0/)).toBeDefined());
