@@ -86,17 +86,16 @@ export class AddressMap {
   /** Finds the place of a line; it stands in {@link channel}, {@link bank} and {@link row}. */
   decode(line: number): void {
     let zone = 0;
-    while (zone < this.ends.length - 1 && line >= (this.ends[zone] ?? 0)) zone++;
-    const own = this.zones[zone] ?? [];
-    const within = zone === 0 ? line : line - (this.ends[zone - 1] ?? 0);
+    while (zone < this.ends.length - 1 && line >= this.ends[zone]!) zone++;
+    const own = this.zones[zone]!;
+    const within = zone === 0 ? line : line - this.ends[zone - 1]!;
     const turn = Math.floor(within / this.granule);
     const ways = own.length;
     const block = Math.floor(turn / ways);
     // Turned by the block's own digits: large strides reach every channel.
     const at = ways === 1 ? 0 : turned(turn - block * ways, block, ways);
-    const channel = own[at] ?? 0;
-    let local =
-      (this.bases[zone]?.[channel] ?? 0) + block * this.granule + (within - turn * this.granule);
+    const channel = own[at]!;
+    let local = this.bases[zone]![channel]! + block * this.granule + (within - turn * this.granule);
     let sub = 0;
     if (this.subs === 2) {
       const half = Math.floor(local / this.subGranule);
@@ -105,7 +104,7 @@ export class AddressMap {
       local = pair * this.subGranule + (local - half * this.subGranule);
     }
     this.channel = channel * this.subs + sub;
-    this.place(local, this.ranks[channel] ?? 1);
+    this.place(local, this.ranks[channel]!);
   }
 
   /** Low to high: low bank-group bits, columns, other bank-group bits, banks, ranks, rows. */

@@ -1,5 +1,7 @@
-import type { Cycles } from './timings.ts';
 import type { BankLayout } from './addresses.ts';
+import { Banks, CLOSED, NEVER } from './banks.ts';
+import { Queue } from './queue.ts';
+import type { Cycles } from './timings.ts';
 import type { CommandListener, ControllerChoices } from './types.ts';
 
 const NONE = 0;
@@ -10,41 +12,6 @@ const WRITE = 4;
 const REF = 5;
 /** Look again: a refresh falls due before anything else may be given. */
 const WAKE = 6;
-
-const CLOSED = -1;
-const NEVER = Number.MAX_SAFE_INTEGER;
-
-/** Requests waiting, the oldest first. */
-class Queue {
-  count = 0;
-  readonly bank: Int32Array;
-  readonly row: Int32Array;
-  readonly arrived: Float64Array;
-  readonly request: Int32Array;
-
-  constructor(readonly size: number) {
-    this.bank = new Int32Array(size);
-    this.row = new Int32Array(size);
-    this.arrived = new Float64Array(size);
-    this.request = new Int32Array(size);
-  }
-
-  add(bank: number, row: number, at: number, request: number): void {
-    const last = this.count++;
-    this.bank[last] = bank;
-    this.row[last] = row;
-    this.arrived[last] = at;
-    this.request[last] = request;
-  }
-
-  remove(at: number): void {
-    const last = --this.count;
-    this.bank.copyWithin(at, at + 1, last + 1);
-    this.row.copyWithin(at, at + 1, last + 1);
-    this.arrived.copyWithin(at, at + 1, last + 1);
-    this.request.copyWithin(at, at + 1, last + 1);
-  }
-}
 
 /**
  * One channel (of DDR5: subchannel) with its controller: the command that can be given first is given
@@ -63,6 +30,7 @@ export class Channel {
   readonly reads: Queue;
   readonly writes: Queue;
 
+  private readonly banks: Banks;
   private command = NONE;
   private entry = 0;
   private bank = 0;
@@ -73,6 +41,8 @@ export class Channel {
   private otherCommand = NONE;
   private otherBank = 0;
   private otherEntry = 0;
+  /** Of two at once the older goes first; a refresh before all. */
+  private otherOrder = NEVER;
   /** When the next rank falls due for refresh. */
   private wake = NEVER;
   /** The oldest has waited too long; `isLocked`: it alone is looked at. */
@@ -82,36 +52,11 @@ export class Channel {
   /** Writes are served now. */
   private drains = false;
   private commandFree = 0;
-  private busFree = 0;
-  private busRank = -1;
-  private busWrote = false;
   private timeoutHint = NEVER;
-  private stamp = 0;
 
-  private readonly perRank: number;
   private readonly ageCap: number;
   private readonly timeout: number;
-  private readonly rankOf: Int32Array;
-  private readonly groupOf: Int32Array;
-  private readonly openRow: Int32Array;
-  private readonly actReady: Float64Array;
-  private readonly preReady: Float64Array;
-  private readonly casReady: Float64Array;
-  private readonly lastUse: Float64Array;
-  /** Requests waiting for each bank, and those of them that find their row open. */
-  private readonly readsAt: Int32Array;
-  private readonly writesAt: Int32Array;
-  private readonly readHits: Int32Array;
-  private readonly writeHits: Int32Array;
-  private readonly seen: Int32Array;
-  private readonly groupAct: Float64Array;
-  private readonly groupRead: Float64Array;
-  private readonly groupWrite: Float64Array;
-  private readonly rankAct: Float64Array;
-  private readonly rankRead: Float64Array;
-  private readonly rankWrite: Float64Array;
-  private readonly lastActs: Float64Array;
-  private readonly lastActAt: Int32Array;
+  /** When each rank is to be refreshed. */
   private readonly due: Float64Array;
 
   constructor(
@@ -124,33 +69,11 @@ export class Channel {
     /** Looks at everything anew with each request, as a check of the shorter way. */
     private readonly rescans = false,
   ) {
-    const { groups, perGroup } = layout;
-    this.perRank = groups * perGroup;
-    const banks = ranks * this.perRank;
-    this.reads = new Queue(choices.queue);
-    this.writes = new Queue(choices.queue);
+    this.banks = new Banks(ranks, layout, t);
+    this.reads = new Queue(choices.queue, this.banks.count);
+    this.writes = new Queue(choices.queue, this.banks.count);
     this.ageCap = (choices.ageCap * 1000) / t.clock;
     this.timeout = Math.round((choices.pageTimeout * 1000) / t.clock);
-    this.rankOf = Int32Array.from({ length: banks }, (_, bank) => Math.floor(bank / this.perRank));
-    this.groupOf = Int32Array.from({ length: banks }, (_, bank) => Math.floor(bank / perGroup));
-    this.openRow = new Int32Array(banks).fill(CLOSED);
-    this.actReady = new Float64Array(banks);
-    this.preReady = new Float64Array(banks);
-    this.casReady = new Float64Array(banks);
-    this.lastUse = new Float64Array(banks);
-    this.readsAt = new Int32Array(banks);
-    this.writesAt = new Int32Array(banks);
-    this.readHits = new Int32Array(banks);
-    this.writeHits = new Int32Array(banks);
-    this.seen = new Int32Array(banks);
-    this.groupAct = new Float64Array(ranks * groups);
-    this.groupRead = new Float64Array(ranks * groups);
-    this.groupWrite = new Float64Array(ranks * groups);
-    this.rankAct = new Float64Array(ranks);
-    this.rankRead = new Float64Array(ranks);
-    this.rankWrite = new Float64Array(ranks);
-    this.lastActs = new Float64Array(ranks * 4).fill(-NEVER);
-    this.lastActAt = new Int32Array(ranks);
     // Channels refresh together, ranks by turns: staggered channels would each stop all cores.
     this.due = Float64Array.from({ length: ranks }, (_, rank) =>
       choices.refreshes ? Math.floor((t.refi * (rank + 1)) / ranks) : NEVER,
@@ -169,13 +92,10 @@ export class Channel {
    */
   take(isWrite: boolean, bank: number, row: number, now: number, request: number): void {
     const queue = isWrite ? this.writes : this.reads;
-    const waiting = isWrite ? this.writesAt : this.readsAt;
-    const hits = isWrite ? this.writeHits : this.readHits;
-    const isHit = this.openRow[bank] === row;
-    const others = (waiting[bank] ?? 0) - (hits[bank] ?? 0);
-    queue.add(bank, row, now, request);
-    waiting[bank] = (waiting[bank] ?? 0) + 1;
-    if (isHit) hits[bank] = (hits[bank] ?? 0) + 1;
+    const open = this.banks.openRow[bank]!;
+    const isHit = open === row;
+    const others = queue.waiting[bank]! - queue.hits[bank]!;
+    const entry = queue.add(bank, row, now, request, isHit);
     const didDrain = this.drains;
     const isSpared = this.command === PRE && this.bank === bank;
     if (this.chooseQueue() !== didDrain || isSpared || this.rescans) {
@@ -183,28 +103,36 @@ export class Channel {
       return;
     }
     if (isWrite !== this.drains || this.isLocked) return;
-    const rank = this.rankOf[bank] ?? 0;
-    const due = this.due[rank] ?? NEVER;
+    const due = this.due[this.banks.rankOf[bank]!]!;
     const slot = Math.max(this.commandFree, now);
     if (due <= slot) return;
     if (isHit) {
-      const when = this.casAt(bank, rank, isWrite, slot);
+      const when = this.banks.casAt(bank, isWrite, slot);
       if (when >= due || when >= this.casTime) return;
       this.casTime = when;
-      this.casEntry = queue.count - 1;
+      this.casEntry = entry;
     } else {
       // An older one already asks for another row of this bank.
       if (others > 0) return;
-      const isOpen = this.openRow[bank] !== CLOSED;
-      if (isOpen && (hits[bank] ?? 0) > 0 && !this.isOld) return;
-      const when = isOpen ? Math.max(slot, this.preReady[bank] ?? 0) : this.actAt(bank, rank, slot);
+      if (open !== CLOSED && queue.hits[bank]! > 0 && !this.isOld) return;
+      const when = this.rowAt(bank, open, slot);
       if (when >= due || when >= this.otherTime) return;
-      this.otherTime = when;
-      this.otherCommand = isOpen ? PRE : ACT;
-      this.otherBank = bank;
-      this.otherEntry = queue.count - 1;
+      this.setOther(when, open, bank, entry, queue);
     }
     this.settle(slot);
+  }
+
+  /** When a bank that has another row open, or none, may go on with a row that is asked for. */
+  private rowAt(bank: number, open: number, slot: number): number {
+    return open === CLOSED ? this.banks.actAt(bank, slot) : this.banks.preAt(bank, slot);
+  }
+
+  private setOther(when: number, open: number, bank: number, entry: number, queue: Queue): void {
+    this.otherTime = when;
+    this.otherCommand = open === CLOSED ? ACT : PRE;
+    this.otherBank = bank;
+    this.otherEntry = entry;
+    this.otherOrder = queue.order[entry]!;
   }
 
   /** Whether writes are served now. */
@@ -222,69 +150,71 @@ export class Channel {
     this.casTime = NEVER;
     this.otherTime = NEVER;
     this.otherCommand = NONE;
+    this.otherOrder = NEVER;
     this.refreshNext(slot);
     const isWrite = this.chooseQueue();
     const queue = isWrite ? this.writes : this.reads;
-    const hits = isWrite ? this.writeHits : this.readHits;
+    const { oldest } = queue;
     // Counted from the last command, so that nothing that arrives makes another old.
-    this.isOld = queue.count > 0 && this.commandFree - (queue.arrived[0] ?? 0) > this.ageCap;
-    this.isLocked = this.isOld && this.isSpared(queue.bank[0] ?? 0, slot);
-    const last = this.isLocked ? 1 : queue.count;
-    const stamp = ++this.stamp;
-    for (let one = 0; one < last; one++) {
-      const bank = queue.bank[one] ?? 0;
-      const open = this.openRow[bank] ?? CLOSED;
-      const isHit = open === queue.row[one];
-      if (!isHit && this.seen[bank] === stamp) continue;
-      const rank = this.rankOf[bank] ?? 0;
-      const due = this.due[rank] ?? NEVER;
-      if (due <= slot) continue;
-      if (isHit) {
-        const when = this.casAt(bank, rank, isWrite, slot);
-        if (when < due && when < this.casTime) {
-          this.casTime = when;
-          this.casEntry = one;
-          // Nothing can come before it.
-          if (when === slot) break;
-        }
-        continue;
-      }
-      this.seen[bank] = stamp;
-      // Those that find the row open come first, unless this one has waited too long.
-      if (open !== CLOSED && (hits[bank] ?? 0) > 0 && !this.isOld) continue;
-      const when =
-        open === CLOSED ? this.actAt(bank, rank, slot) : Math.max(slot, this.preReady[bank] ?? 0);
-      if (when >= due || when >= this.otherTime) continue;
-      this.otherTime = when;
-      this.otherCommand = open === CLOSED ? ACT : PRE;
-      this.otherBank = bank;
-      this.otherEntry = one;
-    }
+    this.isOld = oldest >= 0 && this.commandFree - queue.arrived[oldest]! > this.ageCap;
+    this.isLocked = this.isOld && this.isSpared(queue.bank[oldest]!, slot);
+    if (this.isLocked) this.weigh(queue, queue.bank[oldest]!, isWrite, slot, oldest);
+    else
+      for (let one = 0; one < queue.activeCount; one++)
+        this.weigh(queue, queue.active[one]!, isWrite, slot, -1);
     this.settle(slot);
+  }
+
+  /** Weighs what waits for a bank, or one request alone, against the best so far. */
+  private weigh(queue: Queue, bank: number, isWrite: boolean, slot: number, alone: number): void {
+    const { banks } = this;
+    const due = this.due[banks.rankOf[bank]!]!;
+    if (due <= slot) return;
+    const open = banks.openRow[bank]!;
+    const hit = queue.firstHit[bank]!;
+    if (hit >= 0 && (alone < 0 || alone === hit)) {
+      const when = banks.casAt(bank, isWrite, slot);
+      const isFirst =
+        when < this.casTime ||
+        (when === this.casTime && queue.order[hit]! < queue.order[this.casEntry]!);
+      if (when < due && isFirst) {
+        this.casTime = when;
+        this.casEntry = hit;
+      }
+      // Those that find the row open come first, unless one has waited too long.
+      if (!this.isOld || alone >= 0) return;
+    }
+    const entry = alone >= 0 ? alone : hit >= 0 ? queue.firstMiss(bank, open) : queue.head[bank]!;
+    if (entry < 0) return;
+    const when = this.rowAt(bank, open, slot);
+    const isFirst =
+      when < this.otherTime || (when === this.otherTime && queue.order[entry]! < this.otherOrder);
+    if (when < due && isFirst) this.setOther(when, open, bank, entry, queue);
   }
 
   /** Ranks whose refresh is due: their rows are closed one by one, then they are refreshed. */
   private refreshNext(slot: number): void {
     this.wake = NEVER;
+    const { banks } = this;
     for (let rank = 0; rank < this.ranks; rank++) {
-      const due = this.due[rank] ?? NEVER;
+      const due = this.due[rank]!;
       if (due > slot) {
         if (due < this.wake) this.wake = due;
         continue;
       }
       let ready = slot;
       let closing = -1;
-      for (let one = rank * this.perRank; one < (rank + 1) * this.perRank; one++) {
-        if (this.openRow[one] !== CLOSED) {
-          if (closing < 0 || (this.preReady[one] ?? 0) < (this.preReady[closing] ?? 0))
-            closing = one;
-        } else if ((this.actReady[one] ?? 0) > ready) ready = this.actReady[one] ?? 0;
+      for (let one = rank * banks.perRank; one < (rank + 1) * banks.perRank; one++) {
+        if (banks.openRow[one] !== CLOSED) {
+          if (closing < 0 || banks.preReady[one]! < banks.preReady[closing]!) closing = one;
+        } else if (banks.actReady[one]! > ready) ready = banks.actReady[one]!;
       }
-      const when = closing < 0 ? ready : Math.max(slot, this.preReady[closing] ?? 0);
+      const when = closing < 0 ? ready : banks.preAt(closing, slot);
       if (when >= this.otherTime) continue;
       this.otherTime = when;
       this.otherCommand = closing < 0 ? REF : PRE;
-      this.otherBank = closing < 0 ? rank * this.perRank : closing;
+      this.otherBank = closing < 0 ? rank * banks.perRank : closing;
+      this.otherOrder = -1;
     }
   }
 
@@ -296,7 +226,7 @@ export class Channel {
       this.at = this.casTime;
       this.command = this.drains ? WRITE : READ;
       this.entry = this.casEntry;
-      this.bank = (this.drains ? this.writes : this.reads).bank[this.casEntry] ?? 0;
+      this.bank = (this.drains ? this.writes : this.reads).bank[this.casEntry]!;
     } else {
       this.at = this.otherTime;
       this.command = this.otherCommand;
@@ -306,9 +236,9 @@ export class Channel {
     if (this.timeoutHint < this.at) {
       const idle = this.idleBank(slot);
       if (idle >= 0) {
-        const left = (this.lastUse[idle] ?? 0) + this.timeout;
-        const when = Math.max(slot, this.preReady[idle] ?? 0, left);
-        if (when < this.at && when < (this.due[this.rankOf[idle] ?? 0] ?? NEVER)) {
+        const left = this.banks.lastUse[idle]! + this.timeout;
+        const when = Math.max(this.banks.preAt(idle, slot), left);
+        if (when < this.at && when < this.due[this.banks.rankOf[idle]!]!) {
           this.at = when;
           this.command = PRE;
           this.bank = idle;
@@ -323,25 +253,20 @@ export class Channel {
 
   /** Gives the command that was settled. True where it was a read, whose data comes at {@link readDone}. */
   give(): boolean {
-    const { at, command, bank, t } = this;
-    const rank = this.rankOf[bank] ?? 0;
+    const { at, command, bank } = this;
     switch (command) {
       case ACT:
-        this.open(at, bank, rank);
+        this.open(at, bank);
         break;
       case PRE:
         this.close(at, bank);
         break;
       case READ:
       case WRITE:
-        this.transfer(at, bank, rank, command === WRITE);
+        this.transfer(at, bank, command === WRITE);
         break;
       case REF:
-        for (let one = rank * this.perRank; one < (rank + 1) * this.perRank; one++)
-          this.actReady[one] = at + t.rfc;
-        this.due[rank] = (this.due[rank] ?? 0) + t.refi;
-        this.commandFree = at + 1;
-        this.listener?.(at, this.index, 'REF', bank, CLOSED, -1);
+        this.refresh(at, bank);
         break;
       default:
         break;
@@ -350,138 +275,72 @@ export class Channel {
     return command === READ;
   }
 
-  private casAt(bank: number, rank: number, isWrite: boolean, slot: number): number {
-    const { t } = this;
-    const group = this.groupOf[bank] ?? 0;
-    let when = Math.max(slot, this.casReady[bank] ?? 0);
-    const ofGroup = (isWrite ? this.groupWrite : this.groupRead)[group] ?? 0;
-    if (ofGroup > when) when = ofGroup;
-    const ofRank = (isWrite ? this.rankWrite : this.rankRead)[rank] ?? 0;
-    if (ofRank > when) when = ofRank;
-    // The data must find the bus free, and turned round.
-    let free = this.busFree;
-    if (this.busRank >= 0 && this.busRank !== rank) free += t.rankGap;
-    if (isWrite && !this.busWrote && this.busRank >= 0)
-      free = Math.max(free, this.busFree + t.readWriteGap);
-    const early = free - (isWrite ? t.cwl : t.cl);
-    return early > when ? early : when;
-  }
-
-  private actAt(bank: number, rank: number, slot: number): number {
-    let when = Math.max(
-      slot,
-      this.actReady[bank] ?? 0,
-      this.groupAct[this.groupOf[bank] ?? 0] ?? 0,
-    );
-    const ofRank = this.rankAct[rank] ?? 0;
-    if (ofRank > when) when = ofRank;
-    // The fifth row in a window waits for the first of the four to leave it.
-    const fourth = (this.lastActs[rank * 4 + (this.lastActAt[rank] ?? 0)] ?? 0) + this.t.faw;
-    return fourth > when ? fourth : when;
-  }
-
-  private open(at: number, bank: number, rank: number): void {
-    const { t } = this;
+  private open(at: number, bank: number): void {
     const queue = this.drains ? this.writes : this.reads;
-    const row = queue.row[this.entry] ?? 0;
-    this.openRow[bank] = row;
-    this.casReady[bank] = at + t.rcd;
-    this.preReady[bank] = at + t.ras;
-    this.actReady[bank] = at + t.rc;
-    this.lastUse[bank] = at;
-    this.groupAct[this.groupOf[bank] ?? 0] = at + t.rrdLong;
-    this.rankAct[rank] = at + t.rrdShort;
-    const next = this.lastActAt[rank] ?? 0;
-    this.lastActs[rank * 4 + next] = at;
-    this.lastActAt[rank] = (next + 1) % 4;
-    this.readHits[bank] = hitsOf(this.reads, bank, row);
-    this.writeHits[bank] = hitsOf(this.writes, bank, row);
-    this.commandFree = at + t.commandSlots;
+    const row = queue.row[this.entry]!;
+    this.banks.open(at, bank, row);
+    this.reads.opened(bank, row);
+    this.writes.opened(bank, row);
+    this.commandFree = at + this.t.commandSlots;
     if (at + this.timeout < this.timeoutHint) this.timeoutHint = at + this.timeout;
-    this.listener?.(at, this.index, 'ACT', bank, row, queue.request[this.entry] ?? -1);
-  }
-
-  /** Whether a bank’s rank is not about to be refreshed. */
-  private isSpared(bank: number, slot: number): boolean {
-    return (this.due[this.rankOf[bank] ?? 0] ?? NEVER) > slot;
+    this.listener?.(at, this.index, 'ACT', bank, row, queue.request[this.entry]!);
   }
 
   private close(at: number, bank: number): void {
-    const row = this.openRow[bank] ?? CLOSED;
-    this.openRow[bank] = CLOSED;
-    this.actReady[bank] = Math.max(this.actReady[bank] ?? 0, at + this.t.rp);
-    this.readHits[bank] = 0;
-    this.writeHits[bank] = 0;
+    const row = this.banks.openRow[bank]!;
+    this.banks.close(at, bank);
+    this.reads.closed(bank);
+    this.writes.closed(bank);
     this.commandFree = at + 1;
     this.listener?.(at, this.index, 'PRE', bank, row, -1);
   }
 
-  private transfer(at: number, bank: number, rank: number, isWrite: boolean): void {
-    const { t } = this;
+  private refresh(at: number, bank: number): void {
+    const rank = this.banks.rankOf[bank]!;
+    this.banks.refresh(at, rank);
+    this.due[rank]! += this.t.refi;
+    this.commandFree = at + 1;
+    this.listener?.(at, this.index, 'REF', bank, CLOSED, -1);
+  }
+
+  private transfer(at: number, bank: number, isWrite: boolean): void {
     const queue = isWrite ? this.writes : this.reads;
-    const hits = isWrite ? this.writeHits : this.readHits;
-    const group = this.groupOf[bank] ?? 0;
-    const request = queue.request[this.entry] ?? -1;
-    const end = at + (isWrite ? t.cwl : t.cl) + t.burst;
-    hits[bank] = (hits[bank] ?? 1) - 1;
-    const waiting = isWrite ? this.writesAt : this.readsAt;
-    waiting[bank] = (waiting[bank] ?? 1) - 1;
-    this.lastUse[bank] = at;
+    const { entry } = this;
+    const request = queue.request[entry]!;
+    const end = this.banks.transfer(at, bank, isWrite);
     if (at + this.timeout < this.timeoutHint) this.timeoutHint = at + this.timeout;
-    this.busFree = end;
-    this.busRank = rank;
-    this.busWrote = isWrite;
-    this.commandFree = at + t.commandSlots;
+    this.commandFree = at + this.t.commandSlots;
     this.moved++;
-    const ready = isWrite ? end + t.wr : at + t.rtp;
-    if (ready > (this.preReady[bank] ?? 0)) this.preReady[bank] = ready;
-    if (isWrite) {
-      raise(this.rankWrite, rank, at + t.ccdShort);
-      raise(this.groupWrite, group, at + t.ccdLongWrite);
-      raise(this.rankRead, rank, end + t.wtrShort);
-      raise(this.groupRead, group, end + t.wtrLong);
-    } else {
-      raise(this.rankRead, rank, at + t.ccdShort);
-      raise(this.groupRead, group, at + t.ccdLong);
-      raise(this.rankWrite, rank, at + t.ccdShort);
-      raise(this.groupWrite, group, at + t.ccdLong);
+    if (!isWrite) {
       this.readRequest = request;
-      this.readArrived = queue.arrived[this.entry] ?? 0;
+      this.readArrived = queue.arrived[entry]!;
       this.readDone = end;
     }
-    this.listener?.(
-      at,
-      this.index,
-      isWrite ? 'WR' : 'RD',
-      bank,
-      queue.row[this.entry] ?? 0,
-      request,
-    );
-    queue.remove(this.entry);
+    this.listener?.(at, this.index, isWrite ? 'WR' : 'RD', bank, queue.row[entry]!, request);
+    queue.serve(entry);
+  }
+
+  /** Whether a bank’s rank is not about to be refreshed. */
+  private isSpared(bank: number, slot: number): boolean {
+    return this.due[this.banks.rankOf[bank]!]! > slot;
   }
 
   /** The open row that has been left alone longest, or none; keeps when the next one may fall due. */
   private idleBank(slot: number): number {
-    let [found, least] = [-1, NEVER];
-    for (let bank = 0; bank < this.openRow.length; bank++) {
-      if (this.openRow[bank] === CLOSED) continue;
-      if ((this.readHits[bank] ?? 0) + (this.writeHits[bank] ?? 0) > 0) continue;
-      if ((this.due[this.rankOf[bank] ?? 0] ?? NEVER) <= slot) continue;
-      const when = (this.lastUse[bank] ?? 0) + this.timeout;
-      if (when < least) [found, least] = [bank, when];
+    const { openRow, lastUse, count } = this.banks;
+    let found = -1;
+    let least = NEVER;
+    for (let bank = 0; bank < count; bank++) {
+      if (openRow[bank] === CLOSED) continue;
+      if (this.reads.hits[bank]! + this.writes.hits[bank]! > 0) continue;
+      if (!this.isSpared(bank, slot)) continue;
+      const when = lastUse[bank]! + this.timeout;
+      if (when < least) {
+        found = bank;
+        least = when;
+      }
     }
     this.timeoutHint = least;
     return found;
   }
-}
-
-function raise(times: Float64Array, at: number, to: number): void {
-  if (to > (times[at] ?? 0)) times[at] = to;
-}
-
-function hitsOf(queue: Queue, bank: number, row: number): number {
-  let hits = 0;
-  for (let one = 0; one < queue.count; one++)
-    if (queue.bank[one] === bank && queue.row[one] === row) hits++;
-  return hits;
 }

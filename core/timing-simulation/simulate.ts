@@ -167,17 +167,26 @@ export class Simulation {
    */
   advance(requests: number): boolean {
     const pause = this.served + requests;
+    const { asks, channels } = this;
     while (this.served < pause) {
       if (this.timed >= this.wanted && this.now >= this.until) return true;
-      let [agent, asksAt] = [-1, NEVER];
-      for (let one = 0; one < this.asks.length; one++) {
-        const at = this.asks[one] ?? NEVER;
-        if (at < asksAt) [agent, asksAt] = [one, at];
+      let agent = -1;
+      let asksAt = NEVER;
+      for (let one = 0; one < asks.length; one++) {
+        const at = asks[one]!;
+        if (at < asksAt) {
+          agent = one;
+          asksAt = at;
+        }
       }
-      let [first, givesAt] = [-1, NEVER];
-      for (let one = 0; one < this.channels.length; one++) {
-        const at = this.channels[one]?.at ?? NEVER;
-        if (at < givesAt) [first, givesAt] = [one, at];
+      let first = -1;
+      let givesAt = NEVER;
+      for (let one = 0; one < channels.length; one++) {
+        const { at } = channels[one]!;
+        if (at < givesAt) {
+          first = one;
+          givesAt = at;
+        }
       }
       if (asksAt <= givesAt) this.ask(agent, asksAt);
       else this.give(first, givesAt);
