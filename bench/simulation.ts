@@ -1,5 +1,7 @@
+import { spawnSync } from 'node:child_process';
+import { spreadOf } from '#core/promising';
 import { resolveTimes, simulate, WORKLOADS } from '#core/timing-simulation';
-import type { MemorySystem, Workload } from '#core/timing-simulation';
+import type { ControllerChoices, MemorySystem, Workload } from '#core/timing-simulation';
 import { anySystem, GIB_LINES } from '../test/support/memorySystems.ts';
 import type { Row } from './table.ts';
 
@@ -202,7 +204,92 @@ function speedRows(): Row[] {
   );
 }
 
+/** Controllers other than the usual one: what a promise must leave room for. */
+const VARIANTS: readonly Partial<ControllerChoices>[] = [
+  {},
+  { queue: 32, drainFrom: 24, drainTo: 8 },
+  { queue: 128, drainFrom: 96, drainTo: 32 },
+  { pageTimeout: 50 },
+  { pageTimeout: 1000 },
+  { channelGranule: 128 },
+  { channelGranule: 4096, subchannelGranule: 2048 },
+  { subchannelGranule: 64 },
+  { perCore: 10 },
+  { perCore: 48 },
+  { cores: 4 },
+  { overhead: 20 },
+  { overhead: 80 },
+  { drainFrom: 32, drainTo: 24 },
+  { ageCap: 3000 },
+];
+
+/** Of the variants’ ratios how many lie in the band that a promise draws round the usual one. */
+function spreadRows(): Row[] {
+  return (['stream', 'graphics'] as const).map((workload): Row => {
+    let [inside, all] = [0, 0];
+    for (const { before, after } of CHANGES) {
+      const ratioOf = (choices: Partial<ControllerChoices>) => {
+        const figure = (system: MemorySystem) =>
+          simulate(system, { workload, seed: 1, choices, requests: 15_000 }).bandwidth;
+        return figure(after) / figure(before);
+      };
+      const { low, high } = spreadOf(ratioOf({}));
+      for (const choices of VARIANTS) {
+        const ratio = ratioOf(choices);
+        all++;
+        // A change nobody could tell is no matter of the model.
+        if (ratio >= Math.min(low, 0.98) && ratio <= Math.max(high, 1.02)) inside++;
+      }
+    }
+    return {
+      what: `${workload}: of ${VARIANTS.length} controllers × ${CHANGES.length} changes inside the band`,
+      measured: `${((100 * inside) / all).toFixed(0)} %`,
+      wanted: '≥ 75 %',
+      holds: inside / all >= 0.75,
+      yardstick: '–',
+    };
+  });
+}
+
+/** A comparison in a process that has run nothing before, and the heap it needs. */
+function coldRows(): Row[] {
+  const code = `
+    const { Comparison } = await import('#core/timing-simulation');
+    const { anySystem } = await import('./test/support/memorySystems.ts');
+    globalThis.gc();
+    const heap = process.memoryUsage().heapUsed;
+    const start = performance.now();
+    const comparison = new Comparison(anySystem({ channels: 1 }), anySystem());
+    let [longest, turn] = [0, performance.now()];
+    while (!comparison.advance(500)) {
+      longest = Math.max(longest, performance.now() - turn);
+      turn = performance.now();
+    }
+    const took = performance.now() - start;
+    globalThis.gc();
+    console.log(JSON.stringify({ took, longest, heap: process.memoryUsage().heapUsed - heap }));`;
+  const { stdout } = spawnSync(
+    process.execPath,
+    ['--expose-gc', '--import', 'tsx', '--input-type=module', '-e', code],
+    { encoding: 'utf8' },
+  );
+  const { took, longest, heap } = JSON.parse(stdout) as Record<string, number>;
+  const row = (what: string, value = NaN, most: number, unit: string): Row => ({
+    ...{
+      what,
+      measured: `${value.toFixed(value < 10 ? 1 : 0)} ${unit}`,
+      wanted: `≤ ${most} ${unit}`,
+    },
+    ...{ holds: value <= most, yardstick: '–' },
+  });
+  return [
+    row('before and after compared, cold', took, 2000, 'ms'),
+    row('longest piece before a cancel is heard', longest, 100, 'ms'),
+    row('heap a comparison keeps', (heap ?? NaN) / 2 ** 20, 20, 'MB'),
+  ];
+}
+
 /** The timing simulation: what it says of known changes, its bounds, and how fast it is. */
 export function benchSimulation(): Row[] {
-  return [...ratioRows(), ...boundRows(), ...speedRows()];
+  return [...ratioRows(), ...boundRows(), ...spreadRows(), ...coldRows(), ...speedRows()];
 }

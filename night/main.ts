@@ -1,6 +1,7 @@
 // What takes too long for every change: `npm run night`, or `npm run night -- power 5` for one of them.
 // Prints one table; ends with an error where something does not hold.
 import { spawnSync } from 'node:child_process';
+import { checkCommands } from './commands.ts';
 import { crash } from './crashes.ts';
 import { double } from './doubling.ts';
 import { cutPower } from './power.ts';
@@ -18,6 +19,7 @@ const WATCHES: Readonly<Record<string, (rounds?: number) => Promise<NightRow> | 
   crashes: (rounds = 200) => crash(rounds),
   doubling: () => double(),
   soak: (minutes = 10) => soak(minutes),
+  commands: (millions = 10) => checkCommands(millions),
   fuzz: () => script('readers, random files', 'npm', 'run', '--silent', 'fuzz'),
   mutation: () => script('rules broken', 'npm', 'run', '--silent', 'mutate'),
 };

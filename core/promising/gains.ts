@@ -98,7 +98,7 @@ const SPREAD_SHARE = 0.3;
 const SPREAD_MOST = 0.1;
 
 /** A bandwidth ratio as other choices of a controller would give it; nothing changed stays nothing. */
-function spreadOf(ratio: number): Share {
+export function spreadOf(ratio: number): Share {
   const effect = Math.log(ratio);
   const spread = Math.min(SPREAD_MOST, Math.abs(effect) * SPREAD_SHARE);
   return { low: Math.exp(effect - spread), high: Math.exp(effect + spread) };

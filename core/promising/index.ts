@@ -1,4 +1,4 @@
-export { latencyOf, predict, predictSimulated, replyOf, speedRatio } from './gains.ts';
+export { latencyOf, predict, predictSimulated, replyOf, speedRatio, spreadOf } from './gains.ts';
 export type { Gain, Prediction } from './gains.ts';
 export { KINDS_OF_WORK } from './kinds.ts';
 export type { KindOfWork, Share } from './kinds.ts';

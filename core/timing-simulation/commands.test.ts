@@ -1,38 +1,9 @@
 import { describe, expect, test } from 'vitest';
+import { checked } from '../../test/support/checkedRun.ts';
 import { CommandChecker, limitsOf } from '../../test/support/commandChecker.ts';
 import { anySystem } from '../../test/support/memorySystems.ts';
 import { WORKLOADS, resolveTimes, simulate } from './index.ts';
 import type { Cycles, MemorySystem, Workload } from './index.ts';
-
-/** Runs and replays every command; the rules that were broken, and how many commands there were. */
-function checked(
-  system: MemorySystem,
-  workload: Workload,
-  more: { times?: Partial<Cycles>; seed?: number; requests?: number } = {},
-) {
-  const subs = system.generation === 'DDR5' ? 2 : 1;
-  const checkers = system.ranks.flatMap((ranks) =>
-    Array.from({ length: subs }, () => new CommandChecker(limitsOf(system, ranks))),
-  );
-  let last = 0;
-  const { requests } = simulate(system, {
-    ...{ workload, seed: 1, requests: 4000, ...more },
-    listener: (at, channel, command, bank, row, request) => {
-      checkers[channel]?.hear(at, command, bank, row, request);
-      last = at;
-    },
-  });
-  for (const checker of checkers) checker.finish(last);
-  const rules = [...new Set(checkers.flatMap(({ violations }) => [...violations.keys()]))];
-  const sum = (of: (checker: CommandChecker) => number) =>
-    checkers.reduce((total, one) => total + of(one), 0);
-  return {
-    rules,
-    commands: sum((one) => one.commands),
-    served: sum((one) => one.served.size),
-    requests,
-  };
-}
 
 const SYSTEMS: Readonly<Record<string, MemorySystem>> = {
   'DDR3-1600, one channel': anySystem({ generation: 'DDR3', rate: 1600, cl: 11, channels: 1 }),

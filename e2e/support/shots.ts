@@ -1,5 +1,5 @@
 import { mkdirSync } from 'node:fs';
-import { chromium } from '@playwright/test';
+import { chromium, expect } from '@playwright/test';
 import config from '../../playwright.config.ts';
 import { ServerProcess } from './server.ts';
 import { VIEWS } from './views.ts';
@@ -19,6 +19,8 @@ try {
       colorScheme: DARK.has(name) ? 'dark' : 'light',
     });
     await open(page, demo.url);
+    // What is being simulated is shown as it ends.
+    await expect(page.getByText(/[Ss]imulat(?:ing|ed), \d/)).toHaveCount(0, { timeout: 120_000 });
     await page.screenshot({ path: `${folder}/${name}.png` });
     await page.close();
     console.log(`${folder}/${name}.png`);
