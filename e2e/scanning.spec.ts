@@ -5,7 +5,8 @@ import { chromium } from '@playwright/test';
 import type { Page } from '@playwright/test';
 import qrcode from 'qrcode';
 import config from '../playwright.config.ts';
-import { expect, sceneWithJob, test } from './support/bench.ts';
+import { labelled } from '../test/support/builders.ts';
+import { expect, sceneWithJob, send, test } from './support/bench.ts';
 
 const SIZE = { width: 640, height: 480 } as const;
 /** Y of dark and of paper, in the range of video. */
@@ -124,4 +125,20 @@ test('a hand-held scanner on the bench page opens the job of a tag, and looks fo
   await page.keyboard.press('Escape');
   await scan(`${server.url}/jobs/${id}`);
   await expect(page).toHaveURL(new RegExp(`/jobs/${id}`));
+
+  // A tag on a module finds its piece in the drawer: by the code that is printed on it.
+  const label = '8GB 1Rx8 PC4-2400T-UA1-11 OR-8';
+  const [piece] = await send<{ id: string }[]>(server, 'POST', '/drawer', {
+    ...{ label, module: labelled(label), state: 'tested', price: 900, origin: 'job 0007' },
+  });
+  await page.goto(`${server.url}/api/drawer/${piece?.id ?? ''}/tag.svg`);
+  const tag = await page.screenshot();
+  await page.goto(server.url);
+  await page.getByRole('button', { name: 'Scan', exact: true }).click();
+  await page
+    .getByRole('dialog')
+    .getByLabel('Take or choose a photo')
+    .setInputFiles({ name: 'tag.png', mimeType: 'image/png', buffer: tag });
+  await expect(page).toHaveURL(new RegExp(`/drawer/${piece?.id ?? ''}`));
+  await expect(page.getByRole('row', { name: /scanned/ })).toContainText('OR-8');
 });

@@ -1,7 +1,7 @@
 import { request } from 'node:http';
 import type { OutgoingHttpHeaders } from 'node:http';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { benchTagSvg, initialsOf } from '../server/reports/benchTag.ts';
+import { initialsOf, tagSvg } from '../server/reports/tag.ts';
 import { Api } from './support/api.ts';
 
 let api: Api;
@@ -118,8 +118,9 @@ describe('pages of other sites', () => {
 test('a tag leads to where the owner says the bench is, whatever a request calls it', async () => {
   const { id, number, customer } = await api.jobWithFound();
   const answer = await fetch(`${api.server.url}/api/jobs/${id}/tag.svg`);
-  const tag = { number: String(number).padStart(4, '0'), initials: initialsOf(customer.name) };
-  expect(await answer.text()).toBe(
-    benchTagSvg({ ...tag, address: `https://bench.example/jobs/${id}` }),
-  );
+  const tag = {
+    ...{ heading: 'Job', main: String(number).padStart(4, '0') },
+    second: initialsOf(customer.name),
+  };
+  expect(await answer.text()).toBe(tagSvg({ ...tag, address: `https://bench.example/jobs/${id}` }));
 });

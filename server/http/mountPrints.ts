@@ -1,8 +1,10 @@
 import type { Express, Request } from 'express';
-import { benchTagPdf, benchTagSvg, initialsOf } from '../reports/benchTag.ts';
+import { initialsOf, tagPdf, tagSvg } from '../reports/tag.ts';
 import { reportPdf } from '../reports/reportPdf.ts';
 import { jobReport } from '#contract/jobReport';
-import type { BenchTag } from '../reports/benchTag.ts';
+import { gb } from '#core/explaining';
+import { moduleSummary } from '#core/memory';
+import type { Tag } from '../reports/tag.ts';
 import { coverSheetPdf, coverSheetSvg } from '../reports/coverSheet.ts';
 import { quotePdf } from '../reports/quotePdf.ts';
 import { writeArchive } from '../backup/archive.ts';
@@ -12,7 +14,7 @@ import { backupName } from '../backup/names.ts';
 import type { Database } from '../store/openStore.ts';
 import { readBench } from '../store/operations/bench.ts';
 import { readPhoto } from '../store/operations/covers.ts';
-import { readShop } from '../store/operations/drawer.ts';
+import { listDrawer, readShop } from '../store/operations/drawer.ts';
 import { NotFoundError } from '../store/operations/errors.ts';
 import { readEvidencePhoto } from '../store/operations/evidence.ts';
 import { readMachine } from '../store/operations/library.ts';
@@ -20,24 +22,41 @@ import { listResults } from '../store/operations/measuring.ts';
 import { listQuotes } from '../store/operations/quotes.ts';
 import { readJob } from '../store/operations/readJobs.ts';
 
-/** What is printed: bench tags, quotes, hand-over reports, laying-out sheets of covers, photos of covers and stickers; and the backup of all. */
+/** What is printed: tags of jobs and of drawer modules, quotes, hand-over reports, laying-out sheets of covers, photos of covers and stickers; and the backup of all. */
 export function mountPrints(app: Express, db: Database, [address]: readonly URL[]): void {
-  const tagOf = async ({ params, socket }: Request): Promise<BenchTag> => {
-    const { id, number, customer, batch } = await readJob(db, String(params.id));
+  // As the owner set it, never as a request names it: a tag must not lead to a stranger.
+  const placeOf = ({ socket }: Request, path: string) =>
+    `${address?.origin ?? `http://127.0.0.1:${socket.localPort}`}${path}`;
+  const jobTag = async (request: Request): Promise<Tag> => {
+    const { id, number, customer, batch } = await readJob(db, String(request.params.id));
     return {
-      number: String(number).padStart(4, '0'),
-      initials: initialsOf(customer.name),
-      ...(batch ? { place: `${batch.position} of ${batch.size}` } : {}),
-      // As the owner set it, never as a request names it: a tag must not lead to a stranger.
-      address: `${address?.origin ?? `http://127.0.0.1:${socket.localPort}`}/jobs/${id}`,
+      ...{ heading: 'Job', main: String(number).padStart(4, '0') },
+      second: initialsOf(customer.name),
+      ...(batch ? { third: `${batch.position} of ${batch.size}` } : {}),
+      address: placeOf(request, `/jobs/${id}`),
     };
   };
-  app.get('/api/jobs/:id/tag.svg', async (request, response) => {
-    response.type('image/svg+xml').send(benchTagSvg(await tagOf(request)));
-  });
-  app.get('/api/jobs/:id/tag.pdf', async (request, response) => {
-    response.type('application/pdf').send(await benchTagPdf(await tagOf(request)));
-  });
+  const pieceTag = async (request: Request): Promise<Tag> => {
+    const piece = (await listDrawer(db)).find(({ id }) => id === request.params.id);
+    if (!piece) throw new NotFoundError('This module');
+    return {
+      ...{ heading: 'Drawer', main: gb(piece.module.capacity) },
+      second: moduleSummary(piece.module),
+      ...(piece.origin === '' ? {} : { third: piece.origin }),
+      address: placeOf(request, `/drawer/${piece.id}`),
+    };
+  };
+  for (const [path, tagOf] of [
+    ['/api/jobs/:id/tag', jobTag],
+    ['/api/drawer/:id/tag', pieceTag],
+  ] as const) {
+    app.get(`${path}.svg`, async (request, response) => {
+      response.type('image/svg+xml').send(tagSvg(await tagOf(request)));
+    });
+    app.get(`${path}.pdf`, async (request, response) => {
+      response.type('application/pdf').send(await tagPdf(await tagOf(request)));
+    });
+  }
   const mapOf = async ({ params }: Request) => {
     const { machine, coverMap } = await readMachine(db, String(params.id));
     if (!coverMap) throw new NotFoundError('A map of this cover');

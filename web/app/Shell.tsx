@@ -38,7 +38,7 @@ export function Shell() {
     { keys: '?', does: 'List the keys', run: () => setOverlay('keys') },
   ]);
   const open = (scanned: Scanned) => {
-    if (scanned.type === 'job') {
+    if (scanned.type === 'page') {
       setOverlay(undefined);
       return void navigate(scanned.path);
     }

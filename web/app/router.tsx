@@ -74,7 +74,7 @@ export const router = createBrowserRouter([
         }),
       },
       {
-        path: 'drawer',
+        path: 'drawer/:pieceId?',
         lazy: async () => ({ Component: (await import('../stock/DrawerPage.tsx')).DrawerPage }),
       },
       {

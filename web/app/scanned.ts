@@ -6,9 +6,9 @@ export interface ScannedKey {
   readonly shift: boolean;
 }
 
-/** What was scanned: one of this bench’s tags, a result of the measuring page, or words to look for. */
+/** What was scanned: a tag of a job or of a drawer module, a result of the measuring page, or words to look for. */
 export type Scanned =
-  | { readonly type: 'job'; readonly path: string }
+  | { readonly type: 'page'; readonly path: string }
   | { readonly type: 'result' }
   | { readonly type: 'words'; readonly words: string };
 
@@ -47,7 +47,9 @@ const CARRIED = /^(?:[\dA-Z]{4}-){7}[\dA-Z]{4}$/i;
 /** The meaning of a code that was read. */
 export function meaningOfText(text: string): Scanned {
   const [, path] =
-    /^https?:\/\/[^/]+(\/jobs\/[\w-]{6,40}(?:\/[a-z-]+)?)\/?$/i.exec(text.trim()) ?? [];
-  if (path !== undefined) return { type: 'job', path };
+    /^https?:\/\/[^/]+(\/(?:jobs\/[\w-]{6,40}(?:\/[a-z-]+)?|drawer\/[\w-]{6,40}))\/?$/i.exec(
+      text.trim(),
+    ) ?? [];
+  if (path !== undefined) return { type: 'page', path };
   return CARRIED.test(text.trim()) ? { type: 'result' } : { type: 'words', words: text.trim() };
 }

@@ -36,12 +36,12 @@ describe('what was scanned', () => {
       fc.property(
         fc.stringMatching(/^[A-Za-z0-9_-]{12}$/),
         fc.constantFrom('http://127.0.0.1:4800', 'https://bench.example', 'http://zy-1:80'),
-        fc.constantFrom('', '/fit'),
-        (id, host, step) => {
+        fc.constantFrom(['jobs', ''], ['jobs', '/fit'], ['drawer', '']),
+        (id, host, [place = '', step = '']) => {
           for (const layout of [(sign: string) => sign, elsewhere])
-            expect(meaningOf(keysOf(`${host}/jobs/${id}${step}`, layout))).toEqual({
-              type: 'job',
-              path: `/jobs/${id}${step}`,
+            expect(meaningOf(keysOf(`${host}/${place}/${id}${step}`, layout))).toEqual({
+              type: 'page',
+              path: `/${place}/${id}${step}`,
             });
         },
       ),

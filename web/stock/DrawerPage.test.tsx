@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
 import { screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
+import { Route, Routes } from 'react-router';
 import { describe, expect, test } from 'vitest';
 import { DEFAULT_TERMS } from '#core/quoting';
 import { labelled } from '../../test/support/builders.ts';
@@ -43,6 +44,25 @@ describe('the drawer', () => {
     expect(screen.getByText(/An amount such as 21.90/)).toBeDefined();
     expect(server.sent('addToDrawer')).toEqual([]);
     expect(field('Put a module in by its label').value).toBe('a biscuit');
+  });
+
+  test('a scanned tag shows its module; one that has gone is said to be gone', async () => {
+    const other = { ...piece, id: 'd2', origin: 'bought at the quay' };
+    const at = (id: string) =>
+      show(
+        <Routes>
+          <Route path="/drawer/:pieceId?" element={<DrawerPage />} />
+        </Routes>,
+        { listDrawer: [piece, other], readShop: shop },
+        `/drawer/${id}`,
+      );
+    const { unmount } = at('d2');
+    const row = (await screen.findByText('bought at the quay')).closest('tr');
+    expect(row?.getAttribute('aria-current')).toBe('true');
+    expect(screen.getByText('pulled in job 0007').closest('tr')?.ariaCurrent ?? null).toBeNull();
+    unmount();
+    at('d9');
+    expect(await screen.findByText(/not in the drawer any more/)).toBeDefined();
   });
 
   test('a state is changed with the version it was shown at', async () => {

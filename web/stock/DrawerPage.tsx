@@ -1,6 +1,6 @@
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { FormEvent } from 'react';
-import { Link } from 'react-router';
+import { Link, useParams } from 'react-router';
 import type { DrawerRecord } from '#contract/quotes';
 import { amountHint, gb, money } from '#core/explaining';
 import { moduleSummary, readLabel } from '#core/memory';
@@ -11,6 +11,7 @@ import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
 import { Mark } from '../ui/Mark.tsx';
+import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
 import { useCurrency } from '../ui/useCurrency.ts';
@@ -28,8 +29,17 @@ export function DrawerPage() {
     refetchOnMountOrArgChange: true,
   });
   const currency = useCurrency();
+  const { pieceId } = useParams();
   return (
     <Page title="Drawer">
+      {pieceId !== undefined && data?.every(({ id }) => id !== pieceId) && (
+        <Notice
+          kind="caution"
+          title="This module is not in the drawer any more"
+          why="It was taken out, or fitted in a job."
+          mend="Put it in again by its label, or look for its part number with Find."
+        />
+      )}
       <DrawerForm currency={currency} />
       {!data &&
         (error ? (
@@ -59,7 +69,12 @@ export function DrawerPage() {
             </thead>
             <tbody>
               {data.map((record) => (
-                <Row key={record.id} record={record} currency={currency} />
+                <Row
+                  key={record.id}
+                  record={record}
+                  currency={currency}
+                  isFound={record.id === pieceId}
+                />
               ))}
             </tbody>
           </table>
@@ -69,7 +84,18 @@ export function DrawerPage() {
   );
 }
 
-function Row({ record, currency }: { readonly record: DrawerRecord; readonly currency: string }) {
+interface RowProps {
+  readonly record: DrawerRecord;
+  readonly currency: string;
+  /** Its tag was scanned. */
+  readonly isFound: boolean;
+}
+
+function Row({ record, currency, isFound }: RowProps) {
+  const row = useRef<HTMLTableRowElement>(null);
+  useEffect(() => {
+    if (isFound) row.current?.scrollIntoView({ block: 'center' });
+  }, [isFound]);
   const { id, version, reservedFor, ...input } = record;
   const [change] = api.useChangeInDrawerMutation();
   const [take] = api.useTakeFromDrawerMutation();
@@ -77,8 +103,15 @@ function Row({ record, currency }: { readonly record: DrawerRecord; readonly cur
   const taking = useSave(take);
   return (
     <>
-      <tr className="h-12 border-b border-line last:border-0">
-        <td className="px-3 font-bold whitespace-nowrap">{gb(record.module.capacity)}</td>
+      <tr
+        ref={row}
+        aria-current={isFound || undefined}
+        className="h-12 border-b border-line last:border-0 aria-[current=true]:bg-teal-wash"
+      >
+        <td className="px-3 font-bold whitespace-nowrap">
+          {gb(record.module.capacity)}
+          {isFound && <span className="block text-aside font-normal">scanned</span>}
+        </td>
         <td className="figure px-3">
           {moduleSummary(record.module)} {record.module.formFactor}
         </td>
@@ -119,7 +152,16 @@ function Row({ record, currency }: { readonly record: DrawerRecord; readonly cur
             <span className="text-muted">free</span>
           )}
         </td>
-        <td className="px-3">
+        <td className="px-3 whitespace-nowrap">
+          <a
+            className="link mr-4 inline-flex min-h-10 items-center"
+            href={`/api/drawer/${id}/tag.pdf`}
+            target="_blank"
+            rel="noreferrer"
+            aria-label={`Tag for ${record.label}, ${record.origin}`}
+          >
+            tag
+          </a>
           <Button
             look="quiet"
             className="whitespace-nowrap"

@@ -1,14 +1,16 @@
 import qrcode from 'qrcode';
 import { makePdf } from './makePdf.ts';
 
-/** What hangs on a machine: nothing that names its owner. */
-export interface BenchTag {
-  /** `0142`. */
-  readonly number: string;
-  /** Initials only. */
-  readonly initials: string;
-  /** `2 of 5`, for a machine of a batch. */
-  readonly place?: string | undefined;
+/** What hangs on a machine or sticks on a module: nothing that names an owner. */
+export interface Tag {
+  /** `Job`. */
+  readonly heading: string;
+  /** `0142`, or `16 GB`. */
+  readonly main: string;
+  /** Initials only, or what a module runs at. */
+  readonly second: string;
+  /** `2 of 5`, for a machine of a batch; where a module came from. */
+  readonly third?: string | undefined;
   /** Where the code leads. */
   readonly address: string;
 }
@@ -28,8 +30,14 @@ export function initialsOf(name: string): string {
 
 const escaped = (text: string) => text.replaceAll(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`);
 
+/** The most letters of a line beside the code, by its size in mm. */
+const fitting = (text: string, size: number): string => {
+  const most = Math.floor(56 / size);
+  return text.length > most ? `${text.slice(0, most - 1)}…` : text;
+};
+
 /** The tag as SVG, true to scale in mm. */
-export function benchTagSvg({ number, initials, place, address }: BenchTag): string {
+export function tagSvg({ heading, main, second, third, address }: Tag): string {
   const { modules } = qrcode.create(address, { errorCorrectionLevel: 'M' });
   const cell = 36 / modules.size;
   let dark = '';
@@ -44,23 +52,25 @@ export function benchTagSvg({ number, initials, place, address }: BenchTag): str
     `<style>text{font-family:"Atkinson Hyperlegible Next Variable","Atkinson Hyperlegible Next",sans-serif}</style>`,
     `<rect x="0.5" y="0.5" width="${WIDTH - 1}" height="${HEIGHT - 1}" rx="3" fill="#ffffff" stroke="#1b2a2c" stroke-width="0.4"/>`,
     `<circle cx="7" cy="25" r="2.5" fill="none" stroke="#1b2a2c" stroke-width="0.4"/>`,
-    text(13, 13, 4.5, 'Job'),
-    text(13, 27, 13, number, 700),
-    text(13, 38, 8, initials, 700),
-    ...(place === undefined ? [] : [text(13, 44, 4, place)]),
+    text(13, 13, 4.5, heading),
+    text(13, 27, main.length > 4 ? 10 : 13, main, 700),
+    text(13, 38, second.length > 2 ? 3.6 : 8, fitting(second, 3.6), 700),
+    ...(third === undefined
+      ? []
+      : [text(13, 44, third.length > 12 ? 2.8 : 4, fitting(third, 2.8))]),
     `<path d="${dark}" fill="#000000"/>`,
     `</svg>`,
   ].join('');
 }
 
 /** The tag as a PDF page of its own size. */
-export async function benchTagPdf(tag: BenchTag): Promise<Buffer> {
+export async function tagPdf(tag: Tag): Promise<Buffer> {
   const size = { width: WIDTH * POINTS_PER_MM, height: HEIGHT * POINTS_PER_MM };
   return makePdf({
     pageSize: size,
     pageMargins: 0,
-    info: { title: `Bench tag ${tag.number}` },
+    info: { title: `${tag.heading} ${tag.main}` },
     // The style rule names browsers' fonts; the page has only the one shipped here.
-    content: [{ svg: benchTagSvg(tag).replace(/<style>.*<\/style>/, ''), ...size }],
+    content: [{ svg: tagSvg(tag).replace(/<style>.*<\/style>/, ''), ...size }],
   });
 }
