@@ -32,7 +32,7 @@ const escaped = (text: string) => text.replaceAll(/[&<>"]/g, (sign) => `&#${sign
 
 /** The most letters of a line beside the code, by its size in mm. */
 const fitting = (text: string, size: number): string => {
-  const most = Math.floor(56 / size);
+  const most = Math.floor(62 / size);
   return text.length > most ? `${text.slice(0, most - 1)}…` : text;
 };
 
@@ -54,7 +54,7 @@ export function tagSvg({ heading, main, second, third, address }: Tag): string {
     `<circle cx="7" cy="25" r="2.5" fill="none" stroke="#1b2a2c" stroke-width="0.4"/>`,
     text(13, 13, 4.5, heading),
     text(13, 27, main.length > 4 ? 10 : 13, main, 700),
-    text(13, 38, second.length > 2 ? 3.6 : 8, fitting(second, 3.6), 700),
+    text(13, 38, second.length > 2 ? 3 : 8, fitting(second, 3), 700),
     ...(third === undefined
       ? []
       : [text(13, 44, third.length > 12 ? 2.8 : 4, fitting(third, 2.8))]),

@@ -12,6 +12,7 @@ import { aJob } from '../../../test/support/aJob.ts';
 import { labelled } from '../../../test/support/builders.ts';
 import { show } from '../../../test/support/screen.tsx';
 import { base64FromText } from '../../ui/base64.ts';
+import { RunsForm } from '../runs/RunsForm.tsx';
 import { SeenPeak } from '../SeenPeak.tsx';
 import type { NeedForm } from '../needForm.ts';
 import { CollectingHelp } from './CollectingHelp.tsx';
@@ -76,6 +77,35 @@ describe('the peak a collected file tells of', () => {
     const { server } = show(<Page isClosed={false} />, answers(fact('system-bits', '64')));
     await waitFor(() => expect(server.asked.length).toBe(2));
     expect(screen.queryByText(/Seen on the machine/)).toBeNull();
+  });
+});
+
+describe('the power source a collected file tells of', () => {
+  const told = answers(
+    { ...fact('power-source', 'mains'), from: 'supply' },
+    { ...fact('power-mode', 'low-power'), from: 'profile' },
+  );
+  const power = () => screen.getByLabelText<HTMLSelectElement>('Power source').value;
+
+  test('is taken into the baseline’s conditions with one press', async () => {
+    show(<RunsForm job={aJob()} kind="as-found" onDone={() => undefined} />, told);
+    expect(await screen.findByText(/Collected on the machine: mains, saving/)).toBeDefined();
+    await userEvent.click(screen.getByRole('button', { name: 'use it' }));
+    expect(power()).toBe('mains, saving');
+    expect(screen.queryByText(/Collected on the machine/)).toBeNull();
+  });
+
+  test('says nothing of the machine after the change, nor where nobody saw it', async () => {
+    const after = show(<RunsForm job={aJob()} kind="as-fitted" onDone={() => undefined} />, told);
+    await waitFor(() => expect(after.server.asked.length).toBeGreaterThan(0));
+    expect(screen.queryByText(/Collected on the machine/)).toBeNull();
+    after.unmount();
+    const blind = show(
+      <RunsForm job={aJob()} kind="as-found" onDone={() => undefined} />,
+      answers(fact('system-bits', '64')),
+    );
+    await waitFor(() => expect(blind.server.asked.length).toBe(2));
+    expect(screen.queryByText(/Collected on the machine/)).toBeNull();
   });
 });
 

@@ -6,6 +6,7 @@ import type { Metric } from '#core/proving';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
+import { SeenPower } from './SeenPower.tsx';
 import { WORK_METRICS } from './runsForm.ts';
 import { useRunsForm } from './useRunsForm.ts';
 import type { RunsFormProps } from './useRunsForm.ts';
@@ -14,7 +15,7 @@ type State = ReturnType<typeof useRunsForm>;
 
 /** Runs of one test, typed in a row. Slips are named while typing; nothing typed is lost. */
 export function RunsForm(props: RunsFormProps) {
-  const { job, edited } = props;
+  const { job, kind, edited } = props;
   const state = useRunsForm(props);
   const { form, typed, read, adding, changing, submit, finish, standing, keepMine } = state;
   const metric = typed.metric ?? 'bandwidth';
@@ -31,6 +32,7 @@ export function RunsForm(props: RunsFormProps) {
         {...form.register('runs')}
       />
       <ConditionFields state={state} />
+      <SeenPower jobId={job.id} kind={kind} form={form} />
       <SaveNotice state={adding.state} />
       <SaveNotice
         state={changing.state}
