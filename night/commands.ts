@@ -19,7 +19,7 @@ function drawn(dice: Dice): MemorySystem {
   const rate = dice.pick<number>([...RATES[generation]]);
   // From 8 to 20 ns.
   const cycles = () => Math.max(5, Math.round((dice.even(8, 20) * rate) / 2000));
-  const channels = dice.pick([1, 2, 3, 4]);
+  const channels = dice.pick([1, 2, 3, 4, 6, 8]);
   const base = anySystem({
     ...{ generation, rate, cl: cycles(), channels, ranks: dice.pick([1, 2, 4]) },
     chipWidth: dice.pick([4, 8, 16]),

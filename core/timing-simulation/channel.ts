@@ -78,6 +78,8 @@ export class Channel {
     this.due = Float64Array.from({ length: ranks }, (_, rank) =>
       choices.refreshes ? Math.floor((t.refi * (rank + 1)) / ranks) : NEVER,
     );
+    // A channel nobody asks for yet is refreshed all the same.
+    this.decide(0);
   }
 
   /** Whether another request of this kind finds room. */

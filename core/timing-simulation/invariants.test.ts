@@ -49,6 +49,18 @@ const bandwidth = (system: MemorySystem, workload: Workload, more: Partial<Run> 
 const reply = (system: MemorySystem, workload: Workload, more: Partial<Run> = {}) =>
   simulate(system, runOf(workload, more)).reply;
 
+test('a channel that nobody asks for at first is refreshed all the same, and serves', () => {
+  // One request at a time over sixteen halves: some wait for their first longer than a refresh takes to fall due.
+  const wide = anySystem({ generation: 'DDR5', rate: 4800, cl: 40, channels: 8, ranks: 2 });
+  for (const seed of [1, 2, 3]) {
+    const simulation = new Simulation(wide, { workload: 'chase', seed, requests: 600 });
+    let pieces = 0;
+    while (!simulation.advance(20) && pieces < 1000) pieces++;
+    expect(simulation.share).toBe(1);
+    expect(simulation.result().reply).toBeLessThan(120);
+  }
+});
+
 describe('exactly', () => {
   test('the same seed gives the same commands, however the run is cut into pieces', () => {
     fc.assert(

@@ -40,6 +40,7 @@ const USUAL_REQUESTS = 40_000;
 /** A chase asks one by one: fewer settle it. */
 const CHASE_REQUESTS = 4_000;
 const LEAST_REFRESHES = 8;
+const STALL_REFRESHES = 100;
 /** Share of the requests that only fill the queues. */
 const WARM = 0.1;
 const PENDING = -1;
@@ -58,6 +59,7 @@ export class Simulation {
   private readonly agents: readonly Agent[];
   private readonly overhead: number;
   private readonly wanted: number;
+  private readonly stall: number;
   private readonly until: number;
   private readonly isTimed: readonly boolean[];
 
@@ -75,6 +77,8 @@ export class Simulation {
   private readonly held: (boolean | undefined)[] = [];
 
   private served = 0;
+  /** When the last request was. */
+  private servedAt = 0;
   private timed = 0;
   private replies = 0;
   private warmAt = 0;
@@ -116,6 +120,7 @@ export class Simulation {
     this.held = this.agents.map(() => undefined);
     const isChase = run.workload === 'chase';
     this.wanted = run.requests ?? (isChase ? CHASE_REQUESTS : USUAL_REQUESTS);
+    this.stall = STALL_REFRESHES * cycles.refi;
     this.until = choices.refreshes ? LEAST_REFRESHES * cycles.refi : 0;
   }
 
@@ -188,6 +193,9 @@ export class Simulation {
           givesAt = at;
         }
       }
+      // Pauses are short: standing still this long is a slip in here, and no reason to hang.
+      if (Math.min(asksAt, givesAt) > this.servedAt + this.stall)
+        throw new Error('expected the simulation to go on');
       if (asksAt <= givesAt) this.ask(agent, asksAt);
       else this.give(first, givesAt);
     }
@@ -266,6 +274,7 @@ export class Simulation {
     const isRead = channel.give();
     if (channel.moved === before) return;
     this.served++;
+    this.servedAt = at;
     if (isRead) this.answer(channel);
     // One place became free: those who wait for it ask again.
     for (let one = 0; one < this.waits.length; one++)
