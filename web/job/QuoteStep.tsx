@@ -38,6 +38,8 @@ export function QuoteStep({ job }: { readonly job: Job }) {
     useMemo(() => (planned ? [planned] : []), [planned]),
   );
   const isClosed = job.result !== null;
+  // The server simulates what it promises: a second press meanwhile is no second quote.
+  const isIssuing = issuing.state.type === 'saving';
   if (!query || !quotes.data)
     return (
       <div className="sheet">
@@ -87,8 +89,16 @@ export function QuoteStep({ job }: { readonly job: Job }) {
             accepted || isClosed ? (
               <Next to={`/jobs/${job.id}/fit`}>Next: fit</Next>
             ) : (
-              <Button look="main" disabled={!assessed || stops.length > 0} onClick={send}>
-                {list.length === 0 ? 'Issue the quote' : `Issue version ${list.length + 1}`}
+              <Button
+                look="main"
+                disabled={!assessed || stops.length > 0 || isIssuing}
+                onClick={send}
+              >
+                {isIssuing
+                  ? 'Simulating and issuing …'
+                  : list.length === 0
+                    ? 'Issue the quote'
+                    : `Issue version ${list.length + 1}`}
               </Button>
             )
           }

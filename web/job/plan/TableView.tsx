@@ -88,7 +88,7 @@ export function TableView({ context, brush, onBrush }: TableViewProps) {
         header: 'Promises',
         cell: ({ row }) => {
           const promise = promises.of(row.original.plan);
-          return promise ? promiseHeadline(promise) : '–';
+          return <span className="block min-w-32">{promise ? promiseHeadline(promise) : '–'}</span>;
         },
         sortDescFirst: true,
       }),

@@ -1,0 +1,74 @@
+// @vitest-environment happy-dom
+import { fireEvent, screen, waitFor } from '@testing-library/react';
+import { userEvent } from '@testing-library/user-event';
+import { afterEach, beforeEach, expect, test, vi } from 'vitest';
+import type { Job } from '#contract/records';
+import { DEFAULT_TERMS } from '#core/quoting';
+import { aJob } from '../../test/support/aJob.ts';
+import { labelled } from '../../test/support/builders.ts';
+import { show } from '../../test/support/screen.tsx';
+import { WhyProvider } from '../ui/Why.tsx';
+import { QuoteStep } from './QuoteStep.tsx';
+
+/** Nothing is simulated here: what a quote says until then is what counts. */
+class DeafWorker {
+  addEventListener(): void {}
+  postMessage(): void {}
+  terminate(): void {}
+}
+beforeEach(() => vi.stubGlobal('Worker', DeafWorker));
+afterEach(() => vi.unstubAllGlobals());
+
+const eight = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
+const used = {
+  ...{ id: 'd1', version: 1, label: '8GB 1Rx8 PC4-2400T-UA1-11', module: eight, state: 'tested' },
+  ...{ price: 900, origin: 'bought at the quay', reservedFor: null },
+};
+const quoted = (more: Partial<Job> = {}) => {
+  const [found] = aJob().snapshots;
+  if (!found) throw new Error('expected what was found');
+  const placement = { ...found.placement, b1: eight };
+  const job = aJob({
+    need: 10,
+    snapshots: [found, { ...found, kind: 'planned', placement }],
+    ...more,
+  });
+  return show(
+    <WhyProvider>
+      <QuoteStep job={job} />
+    </WhyProvider>,
+    {
+      ...{ listModules: [], listDrawer: [used], listQuotes: [], issueQuote: [] },
+      ...{ readShop: { terms: DEFAULT_TERMS, version: 1 } },
+      readShares: { shares: [], odd: [], leftOut: [] },
+    },
+  );
+};
+const issue = () => screen.findByRole<HTMLButtonElement>('button', { name: 'Issue the quote' });
+
+test('pressed twice while the server simulates, one quote is issued', async () => {
+  const { server } = quoted();
+  const button = await issue();
+  fireEvent.click(button);
+  expect(screen.getByRole<HTMLButtonElement>('button', { name: /Simulating/ }).disabled).toBe(true);
+  fireEvent.click(button);
+  await waitFor(() => expect(server.sent('issueQuote')).toHaveLength(1));
+  await issue();
+  expect(server.sent('issueQuote')).toHaveLength(1);
+});
+
+test('what limits the machine is printed only where the shop ticks it', async () => {
+  const { server } = quoted();
+  await issue();
+  await userEvent.click(screen.getByLabelText(/Print what limits this machine/));
+  await userEvent.click(await issue());
+  await waitFor(() => expect(server.sent('issueQuote')).toHaveLength(1));
+  expect(server.sent('issueQuote')[0]).toMatchObject({ withLimits: true });
+});
+
+test('room is told first, and the model says that it is still at work', async () => {
+  quoted();
+  const told = await screen.findByText(/Now 4.5 GB of it does not fit and spills to the drive/);
+  const model = screen.getByText(/Being simulated, 0/);
+  expect(told.compareDocumentPosition(model)).toBe(Node.DOCUMENT_POSITION_FOLLOWING);
+});
