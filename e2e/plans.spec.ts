@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
-import type { JobSummary } from '#contract/records';
+import type { Job, JobSummary } from '#contract/records';
 import { labelled } from '../test/support/builders.ts';
 import { pdfText } from '../test/support/pdfText.ts';
 import { answers, expect, sceneWithJob, send, test } from './support/bench.ts';
@@ -176,6 +176,26 @@ test('what a plan promises is simulated; a slow one is stopped, and taken up aga
   const [sheet = ''] = await pdfText(new Uint8Array(await response.body()));
   expect(sheet).toContain('Simulated for this machine, as it was found and as planned');
   expect(sheet).toContain('does not fit and spills to the drive');
+
+  // Fitted as quoted and measured, the proof is held against that very promise.
+  const job = (await (await page.request.get(`${server.url}/api/jobs/${id}`)).json()) as Job;
+  const planned = job.snapshots.find(({ kind }) => kind === 'planned');
+  await send(server, 'PUT', `/jobs/${id}/snapshots/as-fitted`, {
+    ...{ placement: planned?.placement, setting: planned?.setting, version: 0 },
+  });
+  for (const [kind, runs] of [
+    ['as-found', [14, 14.1, 13.9]],
+    ['as-fitted', [36, 36.2, 35.9]],
+  ] as const)
+    await send(server, 'POST', `/jobs/${id}/measurements`, {
+      ...{ kind, metric: 'bandwidth', test: 'memory copy', runs, warmUp: 0 },
+      ...{ power: 'unknown', resolution: '', tool: '', conditions: '' },
+    });
+  await page.goto(`${server.url}/jobs/${id}/prove`);
+  const strip = page.getByRole('article').filter({ hasText: 'memory copy' });
+  await expect(
+    strip.getByRole('img', { name: /promised .* from both sides simulated/ }),
+  ).toBeVisible();
 });
 
 test('what limits the machine changes which plan is taken: the second channel, not the tighter kit', async ({
