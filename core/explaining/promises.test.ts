@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest';
-import { explainRatios } from './index.ts';
+import { KINDS_OF_WORK } from '../promising/index.ts';
+import { explainGainRange, explainRatios } from './index.ts';
 
 test('what was simulated is told in factors, and what cannot be told apart in words', () => {
   const { why, mend } = explainRatios({
@@ -11,4 +12,11 @@ test('what was simulated is told in factors, and what cannot be told apart in wo
   expect(why).toContain('built-in graphics × 0.66');
   expect(why).toContain('at rest no change to tell, under the same load × 0.85');
   expect(mend).toContain('Measure before and after');
+});
+
+test('every kind of work says why it waits for memory as much as it does', () => {
+  for (const kind of KINDS_OF_WORK)
+    expect(explainGainRange({ kind, low: 0, high: 9 }).why, kind.id).toMatch(
+      /^[A-Z].{20,}\. Assumes/,
+    );
 });

@@ -24,13 +24,29 @@ export function gainRangeText({ low, high }: Pick<Gain, 'low' | 'high'>): string
     : `${signed(low)} to ${signed(high)} %`;
 }
 
+/** Why a kind of work waits for memory as much as it does, by its id. */
+const WORK_WHY: Readonly<Record<string, string>> = {
+  office: 'It waits for people, pages and the drive.',
+  integrated: 'Graphics without memory of their own draw every picture out of this memory.',
+  games: 'Each frame walks through more than the caches hold, in leaps and in runs.',
+  'games-low': 'The slowest frames are those that load and unpack; they wait the longest.',
+  graphics: 'The card has memory of its own, and the processor waits for it.',
+  compression: 'All cores look up a dictionary that is larger than the caches.',
+  compiling: 'Many small trees are walked by pointer; most of them stay in the caches.',
+  photo: 'A filter goes over the whole picture; a brush stays in the caches.',
+  film: 'Frames pass through once; coding them keeps the processor busy.',
+  rendering: 'It reckons far longer on each line than it waits for it.',
+  virtual: 'Guests share the caches and push one another out; each is a desktop of its own.',
+  numeric: 'Large grids and thin matrices stream from memory; dense ones stay in the caches.',
+};
+
 /** The assumptions behind a gain. */
 export function explainGainRange({ kind, low, high }: Gain): Explanation {
   const share = ({ low: from, high: to }: Share) =>
     `${figure(from * 100, 2)} to ${figure(to * 100, 2)} %`;
   return {
     title: `${kind.name}: ${gainRangeText({ low, high })}`,
-    why: `${kind.why} Assumes that ${share(kind.bandwidth)} of its time waits for bandwidth and ${share(kind.latency)} for replies. What was paged to the drive before gains more; that is not in it.`,
+    why: `${WORK_WHY[kind.id] ?? ''} Assumes that ${share(kind.bandwidth)} of its time waits for bandwidth and ${share(kind.latency)} for replies. What was paged to the drive before gains more; that is not in it.`,
     mend: 'Measure before and after: that is what counts.',
     source: 'speed = 1 / ((1 − β − λ) + β / B + λ · L)',
   };

@@ -95,11 +95,10 @@ describe.each(GENERATIONS)('%s', { timeout: 300_000 }, (_name, base) => {
   });
 });
 
-test('a kind has a share of its time at most, and a reason', () => {
-  for (const { bandwidth, latency, why, name } of KINDS_OF_WORK) {
+test('no kind waits for more than all of its time', () => {
+  for (const { bandwidth, latency, name } of KINDS_OF_WORK) {
     expect(bandwidth.low).toBeLessThanOrEqual(bandwidth.high);
     expect(latency.low).toBeLessThanOrEqual(latency.high);
     expect(bandwidth.high + latency.high, name).toBeLessThan(1);
-    expect(why).toMatch(/\.$/);
   }
 });

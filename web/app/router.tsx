@@ -74,7 +74,11 @@ export const router = createBrowserRouter([
         }),
       },
       {
-        path: 'drawer/:pieceId?',
+        path: 'drawer',
+        lazy: async () => ({ Component: (await import('../stock/DrawerPage.tsx')).DrawerPage }),
+      },
+      {
+        path: 'drawer/:pieceId',
         lazy: async () => ({ Component: (await import('../stock/DrawerPage.tsx')).DrawerPage }),
       },
       {
