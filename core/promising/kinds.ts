@@ -27,8 +27,8 @@ const from = (low: number, high: number): Share => ({ low, high });
 
 /**
  * Shares of running time before the change: stated assumptions, wide on purpose, each with its reason in
- * `core/explaining/promises.ts` (the first page carries this table) and held by tests against what such a change is seen to give, and refitted from jobs the shop has proven. Another
- * kind is one more row.
+ * `core/explaining/promises.ts` (the first page carries this table), held by tests against what such a
+ * change is seen to give, and refitted from jobs the shop has proven. Another kind is one more row.
  */
 export const KINDS_OF_WORK: readonly KindOfWork[] = [
   {
