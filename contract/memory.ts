@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import {
   BUFFERINGS,
+  COMMAND_TIMES,
   FORM_FACTORS,
   GENERATIONS,
   MODULE_BOUNDS,
@@ -64,6 +65,7 @@ export const memoryModule: z.ZodType<MemoryModule> = z
         tras: picoseconds.optional(),
       })
       .optional(),
+    commandTimesPs: z.partialRecord(z.enum(COMMAND_TIMES), picoseconds).optional(),
     supportedCls: z.array(cycles).min(1).max(MODULE_BOUNDS.supportedCls).optional(),
     voltagesMv: z.array(millivolts).min(1).max(4),
     profile: z.strictObject({ rate, timings, voltageMv: millivolts }).optional(),

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { anyModule } from '../../test/support/arbitraries.ts';
+import { anyModule, anyModuleOf } from '../../test/support/arbitraries.ts';
 import { labelled } from '../../test/support/builders.ts';
-import type { MemoryModule } from '../memory/index.ts';
+import type { CommandTime, MemoryModule } from '../memory/index.ts';
 import { dataRate, gib } from '../units/index.ts';
 import { readInventory, writeSpd } from './index.ts';
 import { crc16 } from './spd/checksums.ts';
@@ -225,6 +225,44 @@ describe('what Tembrix writes it reads back', () => {
     );
     expect(count).toBeGreaterThan(200);
   });
+
+  test.each(['DDR3', 'DDR4', 'DDR5'] as const)(
+    '%s with its times between commands',
+    (generation) => {
+      // Each standard keeps a place for these.
+      const kept: readonly CommandTime[] = {
+        DDR3: ['rrdShort', 'faw', 'wtrShort', 'rtp', 'wr', 'rfc'] as const,
+        DDR4: [
+          'rrdShort',
+          'rrdLong',
+          'faw',
+          'ccdLong',
+          'wtrShort',
+          'wtrLong',
+          'wr',
+          'rfc',
+        ] as const,
+        DDR5: ['rrdLong', 'faw', 'ccdLong', 'wtrShort', 'wtrLong', 'rtp', 'wr', 'rfc'] as const,
+      }[generation];
+      const anyTimes = fc.record(
+        Object.fromEntries(kept.map((name) => [name, fc.integer({ min: 1, max: 30 })])),
+        { requiredKeys: [] },
+      );
+      const module = anyModuleOf(generation).filter(({ ranks }) => ranks !== 'unknown');
+      fc.assert(
+        fc.property(module, anyTimes, (plain, ns) => {
+          const commandTimesPs = Object.fromEntries(
+            Object.entries(ns).map(([name, one = 0]) => [name, one * 1000]),
+          );
+          const spd = writeSpd({ ...plain, commandTimesPs });
+          if (!spd.ok) return;
+          const read = readInventory(spd.value).devices[0]?.module?.commandTimesPs;
+          expect(read ?? {}).toEqual(commandTimesPs);
+        }),
+        { numRuns: 100 },
+      );
+    },
+  );
 
   test('also as hex text in the ways dump tools print it, and several images in one file', () => {
     const module = labelled('16GB 2Rx8 PC4-2666V-SE1-11 TV-16S26');

@@ -1,5 +1,11 @@
-import { MODULE_BOUNDS } from '../memory/index.ts';
-import type { MemoryModule, OverclockProfile, TimesPs, TimingCycles } from '../memory/index.ts';
+import { COMMAND_TIMES, MODULE_BOUNDS } from '../memory/index.ts';
+import type {
+  CommandTimesPs,
+  MemoryModule,
+  OverclockProfile,
+  TimesPs,
+  TimingCycles,
+} from '../memory/index.ts';
 import { RATE_RANGE } from '../units/index.ts';
 import type { FindingPlace, InventoryFinding } from './findings.ts';
 import type { BoardFacts, DeviceClaim, InventoryReading } from './inventory.ts';
@@ -82,7 +88,7 @@ function boundClaim(claim: DeviceClaim, within: Bounding): DeviceClaim {
 function boundModule(module: MemoryModule, within: Bounding): MemoryModule | undefined {
   const timings = boundCycles(module.timings, '', within);
   if (!timings) return undefined;
-  const { timesPs: times, supportedCls: cls, profile } = module;
+  const { timesPs: times, commandTimesPs: between, supportedCls: cls, profile } = module;
   const time = (name: keyof TimesPs) =>
     within.figure(`${name} time`, times?.[name], { max: B.timePs, unit: ' ps' });
   const listed = cls?.filter((cl) => cl >= 1 && cl <= B.cycles).slice(0, B.supportedCls);
@@ -93,9 +99,19 @@ function boundModule(module: MemoryModule, within: Bounding): MemoryModule | und
     ...(times
       ? { timesPs: { cl: time('cl'), trcd: time('trcd'), trp: time('trp'), tras: time('tras') } }
       : {}),
+    ...(between ? { commandTimesPs: boundCommandTimes(between, within) } : {}),
     supportedCls: listed && listed.length > 0 ? listed : undefined,
     ...(profile ? { profile: boundProfile(profile, within) } : {}),
   };
+}
+
+function boundCommandTimes(times: CommandTimesPs, within: Bounding): CommandTimesPs {
+  return Object.fromEntries(
+    COMMAND_TIMES.flatMap((name) => {
+      const ps = within.figure(`${name} time`, times[name], { max: B.timePs, unit: ' ps' });
+      return ps === undefined ? [] : [[name, ps]];
+    }),
+  );
 }
 
 function boundProfile(profile: OverclockProfile, within: Bounding): OverclockProfile | undefined {

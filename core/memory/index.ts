@@ -23,10 +23,19 @@ export {
   writeLabel,
 } from './writeLabel.ts';
 export { commonCl } from './bins.ts';
-export { BUFFERINGS, FORM_FACTORS, TIMING_NAMES, generationName, sameModule } from './module.ts';
+export {
+  BUFFERINGS,
+  COMMAND_TIMES,
+  FORM_FACTORS,
+  TIMING_NAMES,
+  generationName,
+  sameModule,
+} from './module.ts';
 export type {
   AssumedField,
   Buffering,
+  CommandTime,
+  CommandTimesPs,
   FormFactor,
   MemoryModule,
   OverclockProfile,

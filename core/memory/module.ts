@@ -28,6 +28,17 @@ export type TimingName = (typeof TIMING_NAMES)[number];
 /** SPD times in ps, by timing. */
 export type TimesPs = { readonly [Name in TimingName]?: number | undefined };
 
+/** Times between commands an SPD may state beside the primary ones; named as in the device standards. */
+export const COMMAND_TIMES = [
+  ...(['rrdShort', 'rrdLong', 'faw', 'ccdLong', 'wtrShort', 'wtrLong', 'rtp', 'wr'] as const),
+  'rfc',
+] as const;
+/** See {@link COMMAND_TIMES}. Nothing a label states; they decide how busy a channel can be kept. */
+export type CommandTime = (typeof COMMAND_TIMES)[number];
+
+/** Times between commands in ps, by name. */
+export type CommandTimesPs = { readonly [Name in CommandTime]?: number | undefined };
+
 /** A named setting beyond the standard bin, stored on the module by its maker. */
 export interface OverclockProfile {
   readonly rate: DataRate;
@@ -59,6 +70,8 @@ export interface MemoryModule {
   readonly timings: TimingCycles;
   /** SPD times in ps, where read; they outrank the label's cycles. */
   readonly timesPs?: TimesPs | undefined;
+  /** Times between commands, where an SPD states them. */
+  readonly commandTimesPs?: CommandTimesPs | undefined;
   /** CAS latencies the SPD lists; absent = not read. */
   readonly supportedCls?: readonly number[] | undefined;
   /** Rails the module is specified for, mV; DDR3L lists 1350 and 1500. */

@@ -29,6 +29,26 @@ describe('every command keeps every limit of its standard', () => {
     }
   });
 
+  test.each(['DDR4', 'DDR5'] as const)('%s modules that state longer times', (generation) => {
+    const plain = anySystem({ generation, rate: generation === 'DDR5' ? 4800 : 3200, ranks: 2 });
+    const stated = {
+      ...{ rrdShort: 6_000, rrdLong: 9_000, faw: 45_000, ccdLong: 6_500, wr: 41_000 },
+      ...{ wtrShort: 5_000, wtrLong: 14_000, rtp: 11_000, rfc: 600_000 },
+    };
+    // Rows of four and groups have no time of their own to be longer on these parts.
+    const { rrdShort, ...fitting } = stated;
+    const slow = { ...plain, stated: generation === 'DDR5' ? fitting : { rrdShort, ...fitting } };
+    for (const workload of WORKLOADS) {
+      expect([workload, checked(slow, workload).rules]).toEqual([workload, []]);
+      // Timed as usual, the same modules would be driven too fast.
+      const { cycles } = resolveTimes(plain);
+      if (workload === 'random') {
+        const hasty = { faw: cycles.faw, rfc: cycles.rfc };
+        expect(checked(slow, workload, { times: hasty }).rules.sort()).toEqual(['tFAW', 'tRFC']);
+      }
+    }
+  });
+
   test('over enough commands to tell', () => expect(commands).toBeGreaterThan(300_000));
 });
 

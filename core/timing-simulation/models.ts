@@ -1,7 +1,11 @@
+import type { CommandTime } from '../memory/index.ts';
 import type { ModelledGeneration } from './types.ts';
 
-/** How many cycles a time takes, never fewer than a floor. */
-export type CyclesOf = (ns: number, floor?: number) => number;
+/**
+ * How many cycles a time takes, never fewer than a floor: the time the modules state under a name,
+ * else the usual one.
+ */
+export type CyclesOf = (name: CommandTime | 'ras', usualNs: number, floor?: number) => number;
 
 /** What a channel is made of, and what its standard demands; one entry a generation. */
 export interface GenerationModel {
@@ -25,7 +29,7 @@ export interface GenerationModel {
   readonly wr: number;
   /** Refresh by Gbit of a chip, ns: the first row not smaller. */
   readonly rfc: readonly (readonly [number, number])[];
-  /** The rest, at a rate. `n` counts cycles; `wide` is 1 for 16-bit chips, else 0. */
+  /** The rest, at a rate. `n` counts cycles of a time; `wide` is 1 for 16-bit chips, else 0. */
   readonly secondary: (n: CyclesOf, part: { rate: number; cl: number; wide: 0 | 1 }) => Secondary;
 }
 
@@ -114,11 +118,12 @@ export const MODELS: Readonly<Record<ModelledGeneration, GenerationModel>> = {
     ],
     secondary: (n, { rate, wide }) => {
       const own = binOf(DDR3_BINS, rate);
-      const rrd = n(own.rrdShort[wide], 4);
+      const rrd = n('rrdShort', own.rrdShort[wide], 4);
+      const wtr = n('wtrShort', 7.5, 4);
       return {
-        ...{ cwl: own.cwl, ras: n(own.ras), rrdShort: rrd, rrdLong: rrd },
-        ...{ faw: n(own.faw[wide], 20), ccdShort: 4, ccdLong: 4, ccdLongWrite: 4 },
-        ...{ wtrShort: n(7.5, 4), wtrLong: n(7.5, 4), rtp: n(7.5, 4) },
+        ...{ cwl: own.cwl, ras: n('ras', own.ras), rrdShort: rrd, rrdLong: rrd },
+        ...{ faw: n('faw', own.faw[wide], 20), ccdShort: 4, ccdLong: 4, ccdLongWrite: 4 },
+        ...{ wtrShort: wtr, wtrLong: wtr, rtp: n('rtp', 7.5, 4) },
       };
     },
   },
@@ -134,12 +139,15 @@ export const MODELS: Readonly<Record<ModelledGeneration, GenerationModel>> = {
     ],
     secondary: (n, { rate, wide }) => {
       const own = binOf(DDR4_BINS, rate);
-      const ccdLong = n(own.ccdLong, 5);
+      const ccdLong = n('ccdLong', own.ccdLong, 5);
       return {
-        ...{ cwl: own.cwl, ras: n(own.ras), ccdShort: 4, ccdLong, ccdLongWrite: ccdLong },
-        ...{ rrdShort: n(own.rrdShort[wide], 4), rrdLong: n(own.rrdLong[wide], 4) },
-        faw: n(own.faw[wide], wide ? 28 : 20),
-        ...{ wtrShort: n(2.5, 2), wtrLong: n(7.5, 4), rtp: n(7.5, 4) },
+        ...{ cwl: own.cwl, ras: n('ras', own.ras), ccdShort: 4, ccdLong, ccdLongWrite: ccdLong },
+        rrdShort: n('rrdShort', own.rrdShort[wide], 4),
+        rrdLong: n('rrdLong', own.rrdLong[wide], 4),
+        faw: n('faw', own.faw[wide], wide ? 28 : 20),
+        wtrShort: n('wtrShort', 2.5, 2),
+        wtrLong: n('wtrLong', 7.5, 4),
+        rtp: n('rtp', 7.5, 4),
       };
     },
   },
@@ -155,9 +163,12 @@ export const MODELS: Readonly<Record<ModelledGeneration, GenerationModel>> = {
       [32, 410],
     ],
     secondary: (n, { cl, wide }) => ({
-      ...{ cwl: cl - 2, ras: n(32), rrdShort: 8, rrdLong: n(5, 8), faw: wide ? 40 : 32 },
-      ...{ ccdShort: 8, ccdLong: n(5, 8), ccdLongWrite: n(10, 16) },
-      ...{ wtrShort: n(2.5, 4), wtrLong: n(10, 16), rtp: n(7.5, 12) },
+      ...{ cwl: cl - 2, ras: n('ras', 32), ccdShort: 8, rrdShort: 8 },
+      // Four rows in 32 or 40 cycles, whatever they last: a time counts only where one is stated.
+      ...{ rrdLong: n('rrdLong', 5, 8), faw: n('faw', 0, wide ? 40 : 32) },
+      ...{ ccdLong: n('ccdLong', 5, 8), ccdLongWrite: 2 * n('ccdLong', 5, 8) },
+      ...{ wtrShort: n('wtrShort', 2.5, 4), wtrLong: n('wtrLong', 10, 16) },
+      rtp: n('rtp', 7.5, 12),
     }),
   },
 };

@@ -3,6 +3,8 @@ import { describe, expect, test } from 'vitest';
 import { anyDdr4, anyFourChannelMachine, anyPlacement } from '../../test/support/arbitraries.ts';
 import { desktop, labelled, running } from '../../test/support/builders.ts';
 import { GIB_LINES, anySystem } from '../../test/support/memorySystems.ts';
+import { readInventory, writeSpd } from '../inventory/index.ts';
+import type { CommandTimesPs, MemoryModule } from '../memory/index.ts';
 import { operatingPoint } from '../operating-point/index.ts';
 import {
   AddressMap,
@@ -10,9 +12,11 @@ import {
   USUAL_CHOICES,
   compareSystems,
   ratiosOf,
+  resolveTimes,
   simulate,
   systemOf,
 } from './index.ts';
+import type { MemorySystem } from './index.ts';
 
 const eight = labelled('8GB 1Rx8 PC4-3200AA-UA2-11');
 const sixteen = labelled('16GB 2Rx8 PC4-3200AA-UB1-11');
@@ -57,6 +61,47 @@ describe('a machine as a memory system', () => {
     expect(made({ a1: vague })).toMatchObject({
       supposed: expect.arrayContaining(['chip width', 'ranks']) as unknown,
       system: { chipWidth: 8, ranks: [1] },
+    });
+  });
+
+  describe('times between commands', () => {
+    const spd = (module: MemoryModule) => {
+      const written = writeSpd(module, {});
+      if (!written.ok) throw new Error(written.error.type);
+      return readInventory(written.value).devices[0]?.module;
+    };
+    const quick = { ...eight, commandTimesPs: { faw: 21_000, rfc: 350_000, wr: 15_000 } };
+    const slow = { ...eight, commandTimesPs: { faw: 34_000, rfc: 550_000 } };
+
+    test('come from the modules’ images: the longest of each, where all state it', () => {
+      const [a1, b1] = [spd(quick), spd(slow)];
+      expect(a1?.commandTimesPs).toEqual(quick.commandTimesPs);
+      const found = made({ a1, b1 });
+      expect(found).toMatchObject({ system: { stated: { faw: 34_000, rfc: 550_000 } } });
+      if (found.type !== 'system') throw new Error(found.type);
+      const { sources, cycles } = resolveTimes(found.system);
+      expect(sources).toMatchObject({ faw: 'stated', rfc: 'stated', wr: 'usual' });
+      // 34 ns and 550 ns at 0.625 ns a cycle.
+      expect([cycles.faw, cycles.rfc]).toEqual([55, 880]);
+      expect(made({ a1, b1: eight })).not.toHaveProperty('system.stated');
+    });
+
+    test('make what fetches single lines slower, and a chase no different', () => {
+      const system = anySystem({ channels: 1 });
+      const rate = (of: MemorySystem, workload: 'random' | 'chase') =>
+        simulate(of, { workload, seed: 1, requests: workload === 'chase' ? 2000 : 8000 }).bandwidth;
+      const late = { ...system, stated: { faw: 60_000 } };
+      expect(rate(late, 'random') / rate(system, 'random')).toBeLessThan(0.6);
+      expect(rate(late, 'chase') / rate(system, 'chase')).toBeCloseTo(1, 2);
+    });
+
+    test('that no part has are set aside, and none goes below what the standard asks in cycles', () => {
+      const timed = (stated: CommandTimesPs) => resolveTimes({ ...anySystem(), stated });
+      const usual = resolveTimes(anySystem());
+      for (const absurd of [0, -5, 400_000, Number.NaN])
+        expect(timed({ faw: absurd, wtrLong: absurd, rrdShort: absurd })).toEqual(usual);
+      expect(timed({ rfc: 9_000_000 })).toEqual(usual);
+      expect(timed({ faw: 1, ccdLong: 1 }).cycles).toMatchObject({ faw: 20, ccdLong: 5 });
     });
   });
 

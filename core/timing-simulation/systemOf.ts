@@ -3,7 +3,7 @@ import type { Generation, MemoryModule } from '../memory/index.ts';
 import { fittedParts } from '../operating-point/index.ts';
 import type { Fitted, Layout, Running } from '../operating-point/index.ts';
 import { MODELS } from './models.ts';
-import { isPlausible } from './timings.ts';
+import { isPlausible, statedTimes } from './timings.ts';
 import type { MemorySystem, ModelledGeneration, Zone } from './types.ts';
 
 /** What was taken for granted because nothing states it. */
@@ -51,6 +51,7 @@ export function systemOf(
   if (used.length === 0 || !isPlausible(times)) return { type: 'implausible' };
   const widths = parts.map(({ module }) => widthOf(module));
   const chipWidth = Math.max(...widths.map((width) => width ?? USUAL_WIDTH));
+  const stated = statedTimes(parts.map(({ module }) => module.commandTimesPs));
   const ranks = used.map((channel) => ranksOn(parts, channel));
   const supposed: Supposed[] = [
     ...(widths.includes(undefined) ? (['chip width'] as const) : []),
@@ -70,6 +71,7 @@ export function systemOf(
     isMixed: used.some((channel) => isMixedOn(parts, channel)),
     system: {
       ...{ generation, rate: point.rate, ...times, chipWidth, ranks, zones },
+      ...(Object.keys(stated).length > 0 ? { stated } : {}),
       density: densityOf(parts, chipWidth, generation),
     },
   };

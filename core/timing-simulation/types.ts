@@ -1,3 +1,5 @@
+import type { CommandTimesPs } from '../memory/index.ts';
+
 /** Generations there is a model of. */
 export const MODELLED_GENERATIONS = ['DDR3', 'DDR4', 'DDR5'] as const;
 /** See {@link MODELLED_GENERATIONS}. */
@@ -32,6 +34,8 @@ export interface MemorySystem {
   readonly rp: number;
   /** Cycles; the generation’s usual time where it is not known. */
   readonly ras?: number | undefined;
+  /** Times between commands the modules state, the longest of each; usual ones for the rest. */
+  readonly stated?: CommandTimesPs | undefined;
   /** Bits of one chip. */
   readonly chipWidth: number;
   /** Gbit of one chip. */

@@ -36,6 +36,16 @@ const SHORTFALL = { DDR3: 0.026, DDR4: 0.026, DDR5: 0.003 } as const;
 
 /** Limits of a system, from the standards and what its modules state. */
 export function limitsOf(system: MemorySystem, ranks: number): Limits {
+  const own = standardLimits(system, ranks);
+  const short = (ps: number) =>
+    system.generation === 'DDR5'
+      ? ps * (1 - SHORTFALL.DDR5)
+      : ps - SHORTFALL[system.generation] * own.clock;
+  const stated = Object.entries(system.stated ?? {}).map(([name, ps = 0]) => [name, short(ps)]);
+  return { ...own, ...(Object.fromEntries(stated) as Partial<Limits>) };
+}
+
+function standardLimits(system: MemorySystem, ranks: number): Limits {
   const clock = 2e6 / system.rate;
   const isWide = system.chipWidth === 16;
   const { generation, density } = system;

@@ -1,7 +1,18 @@
-import { cyclesForTime, generationTraits, isBuildableCapacity } from '../../memory/index.ts';
-import type { MemoryModule, TimesPs, TimingCycles } from '../../memory/index.ts';
+import {
+  COMMAND_TIMES,
+  cyclesForTime,
+  generationTraits,
+  isBuildableCapacity,
+} from '../../memory/index.ts';
+import type {
+  CommandTime,
+  CommandTimesPs,
+  MemoryModule,
+  TimesPs,
+  TimingCycles,
+} from '../../memory/index.ts';
 import { makerKey } from '../maker.ts';
-import type { SpdImage } from './types.ts';
+import type { SpdImage, SpdTimeName } from './types.ts';
 
 /**
  * The module an image describes; its times outrank any label. `undefined` where the image lacks
@@ -13,6 +24,7 @@ export function moduleOfImage(image: SpdImage): MemoryModule | undefined {
   if (times.tAA === undefined || !isBuildableCapacity(capacity)) return undefined;
   const timesPs: TimesPs = { cl: times.tAA, trcd: times.tRCD, trp: times.tRP, tras: times.tRAS };
   const timings = timingsAt(image, timesPs);
+  const commandTimesPs = commandTimesOf(image);
   if (timings === undefined) return undefined;
   const width = ([4, 8, 16, 32] as const).find((known) => known === chipWidth);
   const ranks = image.ranks !== undefined && image.ranks <= 8 ? image.ranks : undefined;
@@ -20,6 +32,7 @@ export function moduleOfImage(image: SpdImage): MemoryModule | undefined {
     ...(image.maker ? { maker: makerKey(image.maker) } : {}),
     ...(image.partNumber ? { partNumber: image.partNumber } : {}),
     ...{ generation, formFactor, buffering, capacity, rate, timings, timesPs },
+    ...(Object.keys(commandTimesPs).length > 0 ? { commandTimesPs } : {}),
     ecc: image.eccWidth > 0,
     ranks: ranks ?? 'unknown',
     chipWidth: width ?? 'unknown',
@@ -45,4 +58,19 @@ function timingsAt(
   if (needed === undefined) return undefined;
   const cl = supportedCls.find((one) => one >= needed) ?? needed;
   return { cl, trcd: clocks(trcd), trp: clocks(trp), tras: clocks(tras) };
+}
+
+const STATED = {
+  ...{ rrdShort: 'tRRD_S', rrdLong: 'tRRD_L', faw: 'tFAW', ccdLong: 'tCCD_L' },
+  ...{ wtrShort: 'tWTR_S', wtrLong: 'tWTR_L', rtp: 'tRTP', wr: 'tWR', rfc: 'tRFC1' },
+} as const satisfies Record<CommandTime, SpdTimeName>;
+
+/** Times between commands the image states; 0 was never written. */
+function commandTimesOf({ times }: SpdImage): CommandTimesPs {
+  return Object.fromEntries(
+    COMMAND_TIMES.flatMap((name) => {
+      const ps = times[STATED[name]];
+      return ps === undefined || ps <= 0 ? [] : [[name, ps]];
+    }),
+  );
 }

@@ -81,8 +81,9 @@ export function writeSpd(
   return tooLong ? err({ type: 'time-too-long', name: tooLong }) : ok(written.value.done());
 }
 
-/** Times of a module: SPD's own, else from its cycles; the usual ones where it states none. */
-function timesOf({ generation, rate, timings, timesPs }: MemoryModule): SpdTimes {
+/** Times of a module: SPD's own, else from its cycles. Times between commands only where it states them. */
+function timesOf(module: MemoryModule): SpdTimes {
+  const { generation, rate, timings, timesPs, commandTimesPs: between } = module;
   const ps = (own: number | undefined, cycles: number | undefined) =>
     own ?? (cycles === undefined ? undefined : listedTimePs(generation, cycles, rate));
   const tAA = ps(timesPs?.cl, timings.cl);
@@ -92,9 +93,9 @@ function timesOf({ generation, rate, timings, timesPs }: MemoryModule): SpdTimes
     tCK: tableTckPs(generation, rate),
     ...{ tAA, tRP, tRAS, tRC: tRAS + tRP },
     tRCD: ps(timesPs?.trcd, timings.trcd ?? timings.cl),
-    ...{ tRFC1: 350_000, tRFC2: 260_000, tRFC4: 160_000, tRFCsb: 190_000 },
-    ...{ tFAW: 21_000, tRRD_S: 3_300, tRRD_L: 4_900, tCCD_L: 5_000 },
-    ...{ tWR: 15_000, tWTR_S: 2_500, tWTR_L: 7_500, tRTP: 7_500 },
+    ...{ tRFC1: between?.rfc, tFAW: between?.faw, tWR: between?.wr, tRTP: between?.rtp },
+    ...{ tRRD_S: between?.rrdShort, tRRD_L: between?.rrdLong, tCCD_L: between?.ccdLong },
+    ...{ tWTR_S: between?.wtrShort, tWTR_L: between?.wtrLong },
   };
 }
 
