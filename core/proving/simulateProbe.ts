@@ -16,12 +16,14 @@ const RUNS = 9;
  * about a per cent. Always marked `simulated`.
  *
  * @param seed - any integer; another seed is another visit to the same machine
+ * @param drawn - GB/s the memory itself gives to what streams, where that was simulated; its peak else
  */
 export function simulateProbe(
   machine: Machine,
   point: Running,
   fault: SimulatedFault,
   seed: number,
+  drawn: number = point.peak,
 ): ProbeResult {
   const own = seededRandom(textSeed(machine.name));
   const visit = seededRandom(seed);
@@ -29,7 +31,7 @@ export function simulateProbe(
   const threads = [4, 6, 8, 12, 16][Math.floor(own() * 5)] ?? 4;
   const base = 38 + own() * 20;
   const channel = peakBandwidth(point.rate, machine.channelBits);
-  const peak = fault === 'one channel' ? channel : point.peak;
+  const peak = fault === 'one channel' ? Math.min(drawn, channel) : drawn;
   const sitting = 1 + normal(visit) * 0.012;
   const plateau = peak * efficiency * sitting * (fault === 'still rising' ? 0.6 : 1);
   const around = (centre: number) => toFour(centre * (1 + normal(visit) * 0.009));
