@@ -8,10 +8,10 @@ import { coverMap } from './bench.ts';
 import { machine } from './machine.ts';
 import { memoryModule } from './memory.ts';
 import { price } from './planning.ts';
-import { id, line, moment, note } from './text.ts';
+import { id, line, moment, note, version, versionOrNone } from './text.ts';
 
 /** What an exercise file calls itself, and the newest version of the format. */
-export const EXERCISE_FORMAT = 'tembrix exercise';
+export const EXERCISE_FORMAT = 'tembrix-exercise';
 /** See {@link EXERCISE_FORMAT}. */
 export const EXERCISE_VERSION = 1;
 /** Largest exercise file, bytes. */
@@ -175,13 +175,6 @@ export const fileOf = (one: Exercise) => ({
 /** Where an exercise comes from: it came with Tembrix, from a file, or from a closed job. */
 export const EXERCISE_SOURCES = ['shipped', 'file', 'job'] as const;
 
-/** What the house’s own way takes for it. */
-export const parFigures = z.strictObject({
-  minutes: z.number(),
-  spent: z.number(),
-  acts: z.number().int(),
-});
-
 /** An exercise as it is listed. */
 export const listedExercise = z.strictObject({
   id: exerciseId,
@@ -190,11 +183,21 @@ export const listedExercise = z.strictObject({
   teaches: z.array(z.enum(RULES)),
   says: z.string(),
   source: z.enum(EXERCISE_SOURCES),
-  par: parFigures,
 });
 
 /** An exercise with all that is in it. */
-export const heldExercise = z.strictObject({ source: z.enum(EXERCISE_SOURCES), exercise });
+export const heldExercise = z.strictObject({
+  source: z.enum(EXERCISE_SOURCES),
+  version: versionOrNone.describe('0: it came with Tembrix and cannot be changed'),
+  exercise,
+});
+
+/** What an author changes; what is inside stays. */
+export const exerciseChange = z.strictObject({
+  version,
+  ...fields.pick({ title: true, level: true, teaches: true, customer: true }).shape,
+  goal,
+});
 
 /** One walk through an exercise to its end. */
 export const practiceRunInput = z.strictObject({
@@ -202,6 +205,7 @@ export const practiceRunInput = z.strictObject({
   by: line('your name', 60),
   solved: z.boolean(),
   minutes: z.number().min(0).max(100_000),
+  parMinutes: z.number().min(0).max(100_000),
   spent: z.number().int().min(0),
   acts: z.number().int().min(0).max(5000),
   unsafe: z.number().int().min(0).max(5000),

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { fileOf } from '#contract/practice';
 import type { Problem } from '#contract/problem';
 import type { Job, ModuleRecord } from '#contract/records';
 import { routes } from '#contract/routes';
@@ -8,6 +9,7 @@ import { DEFAULT_TERMS } from '#core/quoting';
 import { anySmallQuery } from './support/anyQuery.ts';
 import { Api, module } from './support/api.ts';
 import { desktop } from './support/builders.ts';
+import { shipped } from './support/exercises.ts';
 
 // A body somebody got wrong – in one place, in any way – is refused in words or taken as it is; it
 // never breaks the server, and never changes what it was refused for.
@@ -55,6 +57,7 @@ beforeAll(async () => {
   const fastener = { kind: 'fastener', id: 'f1', x: 10, y: 10, drive: 'cross', size: '1' };
   const cover = { width: 300, height: 200, note: '' };
   const ticket = { kind: 'as-found', power: 'unknown', by };
+  const exercise = { ...fileOf(shipped('deck-plan')), id: 'deck-plan-again' };
   const anyOf = (path: string, body: unknown) => ({ path, body: wire(body) });
   examples = {
     createJob: anyOf('/jobs', {
@@ -117,6 +120,16 @@ beforeAll(async () => {
     searchPlans: anyOf('/plans/search', { query, deadlineMs: 200 }),
     operatingPoint: anyOf('/operating-point', { machine, placement, setting: 'standard' }),
     readLabel: anyOf('/labels/read', { text: '8GB 1Rx8 PC4-2400T' }),
+    importExercise: anyOf('/practice/exercises', exercise),
+    exerciseFromJob: anyOf(`/practice/exercises/from-job/${job.id}`, {}),
+    changeExercise: anyOf('/practice/exercises/deck-plan-again', {
+      ...{ title: 'Deck plans', level: 2, teaches: ['one channel'], version: 1 },
+      ...{ customer: exercise.customer, goal: exercise.goal },
+    }),
+    recordPracticeRun: anyOf('/practice/runs', {
+      ...{ exerciseId: 'deck-plan', by, solved: true, minutes: 30, parMinutes: 25 },
+      ...{ spent: 0, acts: 14, unsafe: 0 },
+    }),
     readInventory: anyOf('/inventory/read', { files: [{ name: 'a', base64: 'QTE6IDggR0I=' }] }),
   };
 });

@@ -1,3 +1,17 @@
+export {
+  CANNOT_WORDS,
+  FINDINGS,
+  QUESTION_WORDS,
+  RULE_WORDS,
+  actionText,
+  coins,
+  debriefSentence,
+  explainRule,
+  explainUnsafe,
+  findingText,
+  goalText,
+} from './practice.ts';
+export { drawnText, machineStatusText, seenText } from './practiceSeen.ts';
 export { explainCoverFault } from './covers.ts';
 export { clockText, longDay, momentText, nearDay, shortDay } from './dates.ts';
 export { explainBlocker } from './blockers.ts';

@@ -36,3 +36,5 @@ export {
   stickerOf,
 } from './world.ts';
 export type { Place, Unsafe, World } from './world.ts';
+export { bitsTold, debriefOf } from './debrief.ts';
+export type { Debrief, Turn } from './debrief.ts';

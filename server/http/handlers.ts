@@ -17,6 +17,7 @@ import { leaveOut, readLedger, readShares } from '../store/operations/ledger.ts'
 import { openJob } from '../store/operations/openJobs.ts';
 import * as library from '../store/operations/library.ts';
 import * as measuring from '../store/operations/measuring.ts';
+import * as practice from '../store/operations/practice.ts';
 import * as quotes from '../store/operations/quotes.ts';
 import { listJobs } from '../store/operations/listJobs.ts';
 import { listBatch, readJob } from '../store/operations/readJobs.ts';
@@ -35,6 +36,14 @@ export interface HandlerParts {
 export function createHandlers(db: Database, { door, backups, isDemo }: HandlerParts): Handlers {
   return {
     health: () => Promise.resolve({ ok: true, isDemo }),
+    listExercises: () => practice.listExercises(db),
+    readExercise: ({ params }) => practice.readExercise(db, params.id),
+    importExercise: ({ body }) => practice.importExercise(db, body),
+    exerciseFromJob: ({ params }) => practice.makeFromJob(db, params.id),
+    changeExercise: ({ params, body }) => practice.changeExercise(db, params.id, body),
+    removeExercise: ({ params }) => practice.removeExercise(db, params.id),
+    listPracticeRuns: ({ query }) => practice.listPracticeRuns(db, query.by),
+    recordPracticeRun: ({ body }) => practice.recordPracticeRun(db, body),
     listJobs: ({ query }) => listJobs(db, query),
     createJob: ({ body }) => openJob(db, body),
     importJob: ({ body }) => putJobBundle(db, Buffer.from(body.base64, 'base64')),

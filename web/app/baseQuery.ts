@@ -2,7 +2,7 @@ import type { BaseQueryFn } from '@reduxjs/toolkit/query/react';
 import type { z } from 'zod';
 import { problem as problemSchema } from '#contract/problem';
 import type { Problem } from '#contract/problem';
-import { routes } from '#contract/routes';
+import { mainRoutes } from '#contract/mainRoutes';
 import type { Route, RouteName, Routes } from '#contract/routes';
 
 /** A request by the contract's route name. */
@@ -11,6 +11,19 @@ export interface Call {
   readonly params?: unknown;
   readonly query?: unknown;
   readonly body?: unknown;
+}
+
+const known: Partial<Record<RouteName, Route>> = { ...mainRoutes };
+
+/** Makes the routes of a feature known; they come with its pages, not with the first one. */
+export function addRoutes(routes: Partial<Record<RouteName, Route>>): void {
+  Object.assign(known, routes);
+}
+
+function routeOf(name: RouteName): Route {
+  const route = known[name];
+  if (!route) throw new Error(`expected the routes of ${name} to be added before they are called`);
+  return route;
 }
 
 /** Why a request failed: the server did not answer, or it answered with a problem. */
@@ -48,7 +61,7 @@ function keyOf(body: unknown): string | undefined {
 
 /** Calls a route and checks its answer against the contract. */
 export const baseQuery: BaseQueryFn<Call, unknown, ApiFailure> = async (call, { signal }) => {
-  const route: Route = routes[call.route];
+  const route = routeOf(call.route);
   const key = route.stores && route.method === 'post' ? keyOf(call.body) : undefined;
   let response: Response;
   try {

@@ -1,0 +1,175 @@
+import { z } from 'zod';
+import { backupRoutes } from './backups.ts';
+import { coverMap, interleave, photoInput } from './bench.ts';
+import { labelInput, labelOutput, operatingPointInput, operatingPointOutput } from './computing.ts';
+import {
+  decisionInput,
+  evidenceContent,
+  evidenceInput,
+  evidenceRecord,
+  jobEvidence,
+  makerInput,
+  makerRecord,
+} from './evidence.ts';
+import { inventoryInput, inventoryOutput } from './inventory.ts';
+import { machine } from './machine.ts';
+import { customer, firmwareName, listedMachine, machineRecord } from './records.ts';
+import { planSearchInput, planSearchOutput } from './planning.ts';
+import { byId, created, route, search, storesNothing } from './route.ts';
+import { id, version } from './text.ts';
+import { measuringRoutes } from './measuringRoutes.ts';
+import { jobRoutes } from './jobRoutes.ts';
+import { stockRoutes } from './stockRoutes.ts';
+
+/** Every resource of the API. */
+export const mainRoutes = {
+  health: route(
+    'get',
+    '/health',
+    'Whether the server answers',
+    z.strictObject({
+      ok: z.literal(true),
+      isDemo: z.boolean().describe('A made-up world: machines can be simulated'),
+    }),
+  ),
+  ...jobRoutes,
+  ...backupRoutes,
+  ...measuringRoutes,
+  readEvidence: route('get', '/jobs/{id}/evidence', 'All evidence of a job', jobEvidence, {
+    params: byId,
+  }),
+  readEvidenceContent: route(
+    'get',
+    '/jobs/{id}/evidence/{evidenceId}',
+    'One piece of evidence as it came',
+    evidenceContent,
+    { params: byId.extend({ evidenceId: id }), lasts: true },
+  ),
+  addEvidence: route(
+    'post',
+    '/jobs/{id}/evidence',
+    'Add evidence: files as they are, labels and screens as typed',
+    jobEvidence,
+    {
+      params: byId,
+      body: z.strictObject({ documents: z.array(evidenceInput).min(1).max(100) }),
+      ...created,
+    },
+  ),
+  placeEvidence: route(
+    'put',
+    '/jobs/{id}/evidence/{evidenceId}/slots',
+    'Say which slots evidence belongs to; its content stays as it is',
+    jobEvidence,
+    {
+      params: byId.extend({ evidenceId: id }),
+      body: evidenceRecord.pick({ slotIds: true, by: true }),
+    },
+  ),
+  decideEvidence: route(
+    'post',
+    '/jobs/{id}/decisions',
+    'Decide which evidence to believe',
+    jobEvidence,
+    {
+      params: byId,
+      body: z.strictObject({ decisions: z.array(decisionInput).min(1).max(50) }),
+      ...created,
+    },
+  ),
+  listMakers: route('get', '/makers', 'The maker register', z.array(makerRecord)),
+  nameMaker: route('put', '/makers/{key}', 'Name a maker code', z.array(makerRecord), {
+    params: makerRecord.pick({ key: true }),
+    body: makerInput,
+  }),
+  forgetMaker: route('delete', '/makers/{key}', 'Take a name back', z.array(makerRecord), {
+    params: makerRecord.pick({ key: true }),
+  }),
+  listCustomers: route('get', '/customers', 'Customers by name', z.array(customer), {
+    query: search,
+  }),
+  listMachines: route('get', '/machines', 'The machine library', z.array(listedMachine), {
+    query: search.extend({
+      knownAs: firmwareName
+        .optional()
+        .describe(
+          'Only those whose firmware is known by this name, or by another with the same board',
+        ),
+    }),
+  }),
+  createMachine: route('post', '/machines', 'Add a machine', machineRecord, {
+    body: z.strictObject({ machine }),
+    ...created,
+  }),
+  readMachine: route('get', '/machines/{id}', 'One machine', machineRecord, { params: byId }),
+  changeMachine: route('put', '/machines/{id}', 'Change a machine', machineRecord, {
+    params: byId,
+    body: z.strictObject({ machine, version }),
+  }),
+  saveCover: route(
+    'put',
+    '/machines/{id}/cover',
+    'Save how a machine’s cover opens, and how its addresses interleave; null forgets',
+    machineRecord,
+    {
+      params: byId,
+      body: z.strictObject({
+        coverMap: coverMap.nullable().optional(),
+        interleave: interleave.nullable().optional(),
+        version,
+      }),
+    },
+  ),
+  savePhoto: route(
+    'put',
+    '/machines/{id}/photo',
+    'Save a photo of a machine’s cover',
+    machineRecord,
+    {
+      params: byId,
+      body: photoInput,
+    },
+  ),
+  removePhoto: route('delete', '/machines/{id}/photo', 'Remove the photo', machineRecord, {
+    params: byId,
+  }),
+  rememberLocator: route(
+    'put',
+    '/machines/{id}/locators',
+    'Remember where a firmware’s name for a place belongs; null forgets',
+    machineRecord,
+    {
+      params: byId,
+      body: z.strictObject({
+        key: z.string().min(1).max(120),
+        slotId: z.string().min(1).max(40).nullable().describe('"none" = no such slot'),
+      }),
+    },
+  ),
+  ...stockRoutes,
+  searchPlans: route(
+    'post',
+    '/plans/search',
+    'Every sensible way to upgrade a machine; stores nothing',
+    planSearchOutput,
+    { body: planSearchInput, ...storesNothing },
+  ),
+  operatingPoint: route(
+    'post',
+    '/operating-point',
+    'What a placement does in a machine; stores nothing',
+    operatingPointOutput,
+    { body: operatingPointInput, ...storesNothing },
+  ),
+  readLabel: route('post', '/labels/read', 'Read a module label; stores nothing', labelOutput, {
+    body: labelInput,
+    ...storesNothing,
+  }),
+  readInventory: route(
+    'post',
+    '/inventory/read',
+    'Read inventory files of a machine; stores nothing',
+    inventoryOutput,
+    { body: inventoryInput, ...storesNothing },
+  ),
+} as const;
