@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import { backupRoutes } from './backups.ts';
 import { coverMap, interleave, photoInput } from './bench.ts';
-import { labelInput, labelOutput, operatingPointInput, operatingPointOutput } from './computing.ts';
 import {
   decisionInput,
   evidenceContent,
@@ -11,17 +10,15 @@ import {
   makerInput,
   makerRecord,
 } from './evidence.ts';
-import { inventoryInput, inventoryOutput } from './inventory.ts';
 import { machine } from './machine.ts';
 import { customer, firmwareName, listedMachine, machineRecord } from './records.ts';
-import { planSearchInput, planSearchOutput } from './planning.ts';
-import { byId, created, route, search, storesNothing } from './route.ts';
+import { byId, created, route, search } from './route.ts';
 import { id, version } from './text.ts';
 import { measuringRoutes } from './measuringRoutes.ts';
 import { jobRoutes } from './jobRoutes.ts';
 import { stockRoutes } from './stockRoutes.ts';
 
-/** Every resource of the API. */
+/** What the interface asks for from its first page on. */
 export const mainRoutes = {
   health: route(
     'get',
@@ -147,29 +144,4 @@ export const mainRoutes = {
     },
   ),
   ...stockRoutes,
-  searchPlans: route(
-    'post',
-    '/plans/search',
-    'Every sensible way to upgrade a machine; stores nothing',
-    planSearchOutput,
-    { body: planSearchInput, ...storesNothing },
-  ),
-  operatingPoint: route(
-    'post',
-    '/operating-point',
-    'What a placement does in a machine; stores nothing',
-    operatingPointOutput,
-    { body: operatingPointInput, ...storesNothing },
-  ),
-  readLabel: route('post', '/labels/read', 'Read a module label; stores nothing', labelOutput, {
-    body: labelInput,
-    ...storesNothing,
-  }),
-  readInventory: route(
-    'post',
-    '/inventory/read',
-    'Read inventory files of a machine; stores nothing',
-    inventoryOutput,
-    { body: inventoryInput, ...storesNothing },
-  ),
 } as const;

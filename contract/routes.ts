@@ -1,3 +1,4 @@
+import { computingRoutes } from './computingRoutes.ts';
 import { mainRoutes } from './mainRoutes.ts';
 import { practiceRoutes } from './practiceRoutes.ts';
 
@@ -7,7 +8,7 @@ export type { Route } from './route.ts';
  * Every route of the API. The interface has the main ones from the first page on; those of a feature
  * come with the feature.
  */
-export const routes = { ...mainRoutes, ...practiceRoutes } as const;
+export const routes = { ...mainRoutes, ...computingRoutes, ...practiceRoutes } as const;
 
 export type Routes = typeof routes;
 export type RouteName = keyof Routes;

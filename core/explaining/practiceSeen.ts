@@ -60,7 +60,7 @@ export function seenText(seen: Seen, nameOf: NameOf, pieceName: NameOf): string 
         ? 'It does not go in: the notch is at the wrong end. Turn it round.'
         : 'It does not go in: the key is at another place. It is of another kind.';
     case 'broke':
-      return `It gives way with a crack. ${pieceName(seen.pieceId)} is broken.`;
+      return `It gives way with a crack: ${pieceName(seen.pieceId)} is broken.`;
     case 'status':
       return machineStatusText(seen.status);
     case 'firmware':

@@ -41,6 +41,15 @@ export interface Debrief {
   readonly firstCheck: Suggestion | undefined;
 }
 
+/** Asking and reading stickers is never beside the way. */
+const FREE: readonly Action['type'][] = ['ask', 'read sticker'];
+
+/** Two acts are the like of one another whatever slot or module they are about. */
+const nameOf = (action: Action): string => {
+  const way = 'to' in action ? action.to : 'setting' in action ? action.setting : '';
+  return `${action.type} ${way}`;
+};
+
 /** Bits by which an answer changed what was believed (relative entropy, base 2). */
 export function bitsTold(model: Model, made: readonly Observation[], next: Observation): number {
   const before = chancesAfter(model, made);
@@ -57,7 +66,7 @@ export function bitsTold(model: Model, made: readonly Observation[], next: Obser
  */
 export function debriefOf(exercise: Exercise, actions: readonly Action[], par: Par): Debrief {
   const telling = Telling.of(exercise);
-  const left = par.actions.map(({ type }) => type);
+  const left = [...par.actions];
   const made: Observation[] = [];
   let world = beginWorld(exercise);
   const turns = actions.flatMap((action): Turn[] => {
@@ -66,7 +75,7 @@ export function debriefOf(exercise: Exercise, actions: readonly Action[], par: P
     const at = world.minutes;
     const before = world.spent;
     ({ world } = outcome);
-    const place = left.indexOf(action.type);
+    const place = left.findIndex((one) => nameOf(one) === nameOf(action));
     if (place >= 0) left.splice(place, 1);
     const told = telling && observed(telling, world, outcome.seen);
     // The same answer twice tells nothing new.
@@ -75,12 +84,22 @@ export function debriefOf(exercise: Exercise, actions: readonly Action[], par: P
     if (told && isNew) made.push(told);
     const { seen, unsafe, minutes } = outcome;
     const spent = world.spent - before;
-    return [{ action, seen, at, minutes, spent, unsafe, bits, isOnPar: place >= 0 }];
+    return [
+      {
+        action,
+        seen,
+        at,
+        minutes,
+        spent,
+        unsafe,
+        bits,
+        isOnPar: place >= 0 || FREE.includes(action.type),
+      },
+    ];
   });
   const parted = turns.findIndex(({ isOnPar }) => !isOnPar);
-  const leftOut = left.flatMap((type) => par.actions.find((one) => one.type === type) ?? []);
   return {
-    ...{ turns, world, leftOut },
+    ...{ turns, world, leftOut: left },
     lines: goalLines(world),
     isSolved: isSolved(world),
     partedAt: parted < 0 ? undefined : parted,

@@ -44,6 +44,16 @@ const ofJob = (name: string, search: string, step: string, state?: string): View
 
 const unpictured = (view: View): View => ({ ...view, isUnpictured: true });
 
+/** The ticket window's desktop, open on the practice bench. */
+async function atPractice(page: Page, base: string): Promise<void> {
+  await page.goto(`${base}/practice/ticket-window`);
+  const again = page.getByRole('button', { name: 'Start again' });
+  await again.waitFor();
+  if (await again.isEnabled()) await again.click();
+  for (const name of ['Pull the lead', 'Hold 5 s', 'Wear it', 'Open, plastic tool'])
+    await page.getByRole('button', { name, exact: true }).click();
+}
+
 /** Every main view, in the order of the walk; the names are those of the pictures in the docs. */
 export const VIEWS: readonly View[] = [
   at('bench', '/'),
@@ -121,6 +131,26 @@ export const VIEWS: readonly View[] = [
   unpictured(at('drawer', '/drawer')),
   unpictured(at('returns', '/returns')),
   unpictured(at('orders', '/orders')),
+  unpictured(at('practice-list', '/practice')),
+  unpictured(at('sandbox', '/practice/sandbox')),
+  {
+    name: 'practice',
+    open: async (page, base) => {
+      await atPractice(page, base);
+      await page.getByRole('button', { name: 'Look along the slots' }).click();
+    },
+  },
+  {
+    name: 'debrief',
+    open: async (page, base) => {
+      await atPractice(page, base);
+      for (const name of ['Press home', 'Close it', 'Put the lead in', 'Switch on', 'Wait 1 min'])
+        await page.getByRole('button', { name, exact: true }).last().click();
+      for (const name of ['Firmware screen', 'Hand over', 'Hand it over'])
+        await page.getByRole('button', { name, exact: true }).click();
+      await page.getByRole('heading', { name: /solved/i }).waitFor();
+    },
+  },
   unpictured(at('calculators', '/calculators')),
   at('ledger', '/ledger'),
   unpictured(at('shop', '/shop')),

@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
-import { baseQuery } from './baseQuery.ts';
+import { computingRoutes } from '#contract/computingRoutes';
+import { addRoutes, baseQuery } from './baseQuery.ts';
 import type { Call } from './baseQuery.ts';
 import { DEFAULT_TERMS } from '#core/quoting';
 
@@ -44,6 +45,9 @@ test('once answered, well or not, the same once more is another write', async ()
   for (let turn = 0; turn < 3; turn++) await ask(call);
   expect(new Set([0, 1, 2].map(keyOf)).size).toBe(3);
 });
+
+// What other programs may have computed is no route of the first page.
+addRoutes(computingRoutes);
 
 test('two writes never share a key, and nothing but a write has one', async () => {
   await ask(write({ modules: [] }));

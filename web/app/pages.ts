@@ -30,6 +30,13 @@ export const PAGE_GROUPS: readonly PageGroup[] = [
     ],
   },
   { label: 'Results', pages: [{ to: '/ledger', label: 'Results' }] },
+  {
+    label: 'Practice',
+    pages: [
+      { to: '/practice', label: 'Practice bench' },
+      { to: '/practice/sandbox', label: 'Sandbox' },
+    ],
+  },
   { label: 'Calculators', pages: [{ to: '/calculators', label: 'Calculators' }] },
   { label: 'Shop', pages: [{ to: '/shop', label: 'Shop' }] },
 ];

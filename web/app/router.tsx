@@ -94,6 +94,30 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../stock/BatchPage.tsx')).BatchPage }),
       },
       {
+        path: 'practice',
+        lazy: async () => ({
+          Component: (await import('../practice/PracticePage.tsx')).PracticePage,
+        }),
+      },
+      {
+        path: 'practice/sandbox',
+        lazy: async () => ({
+          Component: (await import('../practice/SandboxPage.tsx')).SandboxPage,
+        }),
+      },
+      {
+        path: 'practice/:exerciseId',
+        lazy: async () => ({
+          Component: (await import('../practice/ExercisePage.tsx')).ExercisePage,
+        }),
+      },
+      {
+        path: 'practice/:exerciseId/edit',
+        lazy: async () => ({
+          Component: (await import('../practice/EditExercisePage.tsx')).EditExercisePage,
+        }),
+      },
+      {
         path: 'calculators',
         lazy: async () => ({
           Component: (await import('../calculators/CalculatorsPage.tsx')).CalculatorsPage,

@@ -10,6 +10,7 @@ import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { useSave } from '../ui/useSave.ts';
 import { MemoryTests } from './fault/MemoryTests.tsx';
+import { MakeExercise } from './MakeExercise.tsx';
 import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
 
 /** The verdict in words, the memory test, the report, and the end of the job. */
@@ -24,14 +25,24 @@ export function HandOverStep({ job }: { readonly job: Job }) {
   return (
     <StepLayout
       aside={
-        <AsideSheet title="Report" hint="one page for the customer">
-          <Link className="link flex min-h-10 items-center font-bold" to={`/jobs/${job.id}/report`}>
-            Open the report to print
-          </Link>
-          <a className="link flex min-h-10 items-center" href={`/api/jobs/${job.id}/report.pdf`}>
-            PDF with the technician’s appendix
-          </a>
-        </AsideSheet>
+        <>
+          <AsideSheet title="Report" hint="one page for the customer">
+            <Link
+              className="link flex min-h-10 items-center font-bold"
+              to={`/jobs/${job.id}/report`}
+            >
+              Open the report to print
+            </Link>
+            <a className="link flex min-h-10 items-center" href={`/api/jobs/${job.id}/report.pdf`}>
+              PDF with the technician’s appendix
+            </a>
+          </AsideSheet>
+          {isClosed && (
+            <AsideSheet title="Practice" hint="for whoever learns next">
+              <MakeExercise jobId={job.id} />
+            </AsideSheet>
+          )}
+        </>
       }
       bar={
         <AnswerBar

@@ -1,0 +1,40 @@
+import { actionText, figure, seenText, slotNames } from '#core/explaining';
+import type { NameOf } from '#core/explaining';
+import type { World } from '#core/practice';
+import type { Step } from './practiceWalk.ts';
+
+interface ActionLogProps {
+  readonly world: World;
+  readonly steps: readonly Step[];
+  readonly names: NameOf;
+}
+
+/** Every act and what came of it, as text; the latest first. */
+export function ActionLog({ world, steps, names }: ActionLogProps) {
+  const nameOf = slotNames(world.exercise.machine);
+  return (
+    <section aria-label="What was done" className="sheet">
+      <h2 className="font-bold">What was done</h2>
+      {steps.length === 0 && <p className="text-muted">Nothing yet. The clock stands.</p>}
+      <ol
+        // The latest stands first, so it is read first.
+        role="log"
+        aria-live="polite"
+        className="mt-1 grid max-h-96 gap-1.5 overflow-y-auto"
+      >
+        {[...steps].reverse().map(({ action, seen, world: after, unsafe }, at) => (
+          <li key={steps.length - at} className="border-t border-line pt-1.5 first:border-0">
+            <p className="flex gap-2">
+              <span className="grow">{actionText(action, nameOf, names)}</span>
+              <span className="shrink-0 text-aside text-muted">{figure(after.minutes)} min</span>
+            </p>
+            <p className={`text-aside ${unsafe ? 'font-bold text-stop' : 'text-muted'}`}>
+              {unsafe && '✕ '}
+              {seenText(seen, nameOf, names)}
+            </p>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
