@@ -9,6 +9,7 @@ import { benchLoad } from './load.ts';
 import { benchNative } from './native.ts';
 import { benchPhotos } from './photos.ts';
 import { benchPlanning } from './planning.ts';
+import { benchPractice } from './practice.ts';
 import { benchProving } from './proving.ts';
 import { benchServer } from './server.ts';
 import { benchSimulation } from './simulation.ts';
@@ -20,7 +21,12 @@ const BENCHES: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   ...{ core: benchCore, diagnosing: benchDiagnosing, frames: benchFrames, proving: benchProving },
   ...{ native: benchNative, inventory: benchInventory, planning: benchPlanning },
   ...{ verdicts: benchVerdicts, server: benchServer, load: benchLoad, browser: benchBrowser },
-  ...{ photos: benchPhotos, codes: benchCodes, simulation: benchSimulation },
+  ...{
+    photos: benchPhotos,
+    codes: benchCodes,
+    simulation: benchSimulation,
+    practice: benchPractice,
+  },
 };
 
 // `npm run bench` measures everything, `npm run bench native server` only what is named.

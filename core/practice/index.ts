@@ -36,5 +36,6 @@ export {
   stickerOf,
 } from './world.ts';
 export type { Place, Unsafe, World } from './world.ts';
+export { bareExercise, oneChannelFaults, runningWorld } from './bare.ts';
 export { bitsTold, debriefOf } from './debrief.ts';
 export type { Debrief, Turn } from './debrief.ts';

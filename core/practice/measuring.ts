@@ -1,5 +1,5 @@
 import { simulateProbe } from '../proving/index.ts';
-import type { ProbeResult } from '../proving/index.ts';
+import type { ProbeResult, SimulatedFault } from '../proving/index.ts';
 import { simulate, systemOf } from '../timing-simulation/index.ts';
 import { statusOf } from './running.ts';
 import type { World } from './world.ts';
@@ -13,9 +13,14 @@ const REQUESTS = 6000;
  * milliseconds.
  *
  * @param visit - another number is another visit to the same machine
+ * @param fault - `still rising`: the processor is too slow to show what the memory gives
  * @returns undefined where the machine is not up
  */
-export function measuredOn(world: World, visit = 1): ProbeResult | undefined {
+export function measuredOn(
+  world: World,
+  visit = 1,
+  fault: Exclude<SimulatedFault, 'one channel'> = 'none',
+): ProbeResult | undefined {
   const status = statusOf(world);
   if (status.type !== 'up') return undefined;
   const { machine } = world.exercise;
@@ -26,9 +31,9 @@ export function measuredOn(world: World, visit = 1): ProbeResult | undefined {
     found.type === 'system'
       ? simulate(found.system, { workload: 'stream', seed: visit, requests: REQUESTS }).bandwidth
       : undefined;
-  return simulateProbe(machine, point, 'none', visit, drawn);
+  return simulateProbe(machine, point, fault, visit, drawn);
 }
 
-/** What the page would bring were all as it should be; to hold a result against. */
+/** The middle of what a result read, GB/s. */
 export const bandwidthOf = ({ read }: ProbeResult): number =>
   [...read].sort((a, b) => a - b)[Math.floor(read.length / 2)] ?? 0;

@@ -80,6 +80,7 @@ export const VIEWS: readonly View[] = [
   ofJob('fit', 'Gannet', 'fit'),
   {
     name: 'reading',
+    isUnpictured: true,
     open: async (page, base) => {
       await page.goto(`${base}/jobs/${await jobId(base, 'Gannet')}/fit/read`);
       await page.getByText('Pull 8 GB out of SO-1').waitFor();
@@ -110,6 +111,7 @@ export const VIEWS: readonly View[] = [
   },
   {
     name: 'cover',
+    isUnpictured: true,
     open: async (page, base) => {
       await page.goto(`${base}/jobs/${await jobId(base, 'Gannet')}/fit`);
       await page.getByRole('link', { name: /^Cover map/ }).click();

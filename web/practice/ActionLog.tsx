@@ -16,25 +16,29 @@ export function ActionLog({ world, steps, names }: ActionLogProps) {
     <section aria-label="What was done" className="sheet">
       <h2 className="font-bold">What was done</h2>
       {steps.length === 0 && <p className="text-muted">Nothing yet. The clock stands.</p>}
-      <ol
-        // The latest stands first, so it is read first.
+      {/* The latest stands first, so it is read first; long ones scroll, also by keys. */}
+      <div
         role="log"
         aria-live="polite"
-        className="mt-1 grid max-h-96 gap-1.5 overflow-y-auto"
+        // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
+        tabIndex={0}
+        className="mt-1 max-h-96 overflow-y-auto"
       >
-        {[...steps].reverse().map(({ action, seen, world: after, unsafe }, at) => (
-          <li key={steps.length - at} className="border-t border-line pt-1.5 first:border-0">
-            <p className="flex gap-2">
-              <span className="grow">{actionText(action, nameOf, names)}</span>
-              <span className="shrink-0 text-aside text-muted">{figure(after.minutes)} min</span>
-            </p>
-            <p className={`text-aside ${unsafe ? 'font-bold text-stop' : 'text-muted'}`}>
-              {unsafe && '✕ '}
-              {seenText(seen, nameOf, names)}
-            </p>
-          </li>
-        ))}
-      </ol>
+        <ol className="grid gap-1.5">
+          {[...steps].reverse().map(({ action, seen, world: after, unsafe }, at) => (
+            <li key={steps.length - at} className="border-t border-line pt-1.5 first:border-0">
+              <p className="flex gap-2">
+                <span className="grow">{actionText(action, nameOf, names)}</span>
+                <span className="shrink-0 text-aside text-muted">{figure(after.minutes)} min</span>
+              </p>
+              <p className={`text-aside ${unsafe ? 'font-bold text-stop' : 'text-muted'}`}>
+                {unsafe && '✕ '}
+                {seenText(seen, nameOf, names)}
+              </p>
+            </li>
+          ))}
+        </ol>
+      </div>
     </section>
   );
 }

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import {
   actionText,
@@ -13,9 +13,8 @@ import {
   slotNames,
 } from '#core/explaining';
 import type { NameOf } from '#core/explaining';
-import { debriefOf } from '#core/practice';
 import type { Debrief, Exercise, Par, Turn } from '#core/practice';
-import { parOf } from '../workers/practice.ts';
+import { goneThrough } from '../workers/practice.ts';
 import { Button } from '../ui/Button.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { Loading } from '../ui/States.tsx';
@@ -32,23 +31,29 @@ interface DebriefViewProps {
 
 /** The walk gone through again: what each act told and cost, and where it parted from our own way. */
 export function DebriefView({ exercise, walk }: DebriefViewProps) {
-  const [par, setPar] = useState<Par>();
+  const { actions } = walk;
+  const [gone, setGone] = useState<Gone>();
   useEffect(() => {
     let isLatest = true;
-    void parOf(exercise).then((found) => isLatest && setPar(found));
+    void goneThrough(exercise, actions).then((found) => isLatest && setGone(found));
     return () => {
       isLatest = false;
     };
-  }, [exercise]);
-  if (!par) return <Loading what="our own way through it" />;
-  return <Gone exercise={exercise} walk={walk} par={par} />;
+  }, [exercise, actions]);
+  if (!gone) return <Loading what="our own way through it" />;
+  return <GoneThrough exercise={exercise} walk={walk} gone={gone} />;
 }
 
-function Gone({ exercise, walk, par }: DebriefViewProps & { readonly par: Par }) {
-  const debrief = useMemo(
-    () => debriefOf(exercise, walk.actions, par),
-    [exercise, walk.actions, par],
-  );
+interface Gone {
+  readonly debrief: Debrief;
+  readonly par: Par;
+}
+
+function GoneThrough({
+  exercise,
+  walk,
+  gone: { debrief, par },
+}: DebriefViewProps & { readonly gone: Gone }) {
   useRecord(exercise, walk, par, debrief);
   const { world, lines, isSolved, turns, leftOut, firstCheck } = debrief;
   const nameOf = slotNames(exercise.machine);

@@ -1,5 +1,6 @@
 import type { ModuleRecord } from '#contract/records';
 import type { Machine, SlotId } from '#core/machine';
+import { bareExercise } from '#core/practice';
 import type { Exercise, HiddenFault } from '#core/practice';
 
 /** What was chosen for the bench; the address of the page carries it. */
@@ -63,19 +64,18 @@ export function fromAddress(from: URLSearchParams): Sandbox {
   };
 }
 
-/** The machine with what was put in it, as an exercise without a goal; a piece is named by its slot. */
+/** The machine with what was put in it, as an exercise without a goal. */
 export function sandboxOf(
   machine: Machine,
   { machineId, slots, faults }: Sandbox,
   modules: readonly ModuleRecord[],
 ): Exercise {
-  const pieces = machine.slots.flatMap(({ id }) => {
-    const record = modules.find((one) => one.id === slots[id]);
-    return record ? [{ id, module: record.module, at: id }] : [];
-  });
-  return {
-    ...{ id: `sandbox-${machineId}-${JSON.stringify(slots)}`, title: machine.name, level: 1 },
-    ...{ teaches: [], customer: { says: '', answers: {} }, machine, pieces, offers: [] },
-    ...{ setting: 'standard', faults, firmware: { showsClock: false, phantoms: [] }, moved: true },
-  };
+  const placement = Object.fromEntries(
+    Object.entries(slots).flatMap(([slotId, moduleId]) => {
+      const record = modules.find((one) => one.id === moduleId);
+      return record ? [[slotId, record.module]] : [];
+    }),
+  );
+  const id = `sandbox-${machineId}-${JSON.stringify(slots)}`;
+  return bareExercise(id, machine, placement, 'standard', faults);
 }

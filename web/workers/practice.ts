@@ -1,17 +1,13 @@
-import type { Exercise, Par, World } from '#core/practice';
+import type { Action, Debrief, Exercise, Par, World } from '#core/practice';
 import type { PracticeAnswer, PracticeRequest } from './practice.worker.ts';
 
-type Waiting = (answer: PracticeAnswer) => void;
+type Unticketed<T> = T extends unknown ? Omit<T, 'ticket'> : never;
 
 let worker: Worker | undefined;
 let ticket = 0;
-const waiting = new Map<number, Waiting>();
+const waiting = new Map<number, (answer: PracticeAnswer) => void>();
 
-function ask(
-  request:
-    | { readonly type: 'par'; readonly exercise: Exercise }
-    | { readonly type: 'measure'; readonly world: World },
-): Promise<PracticeAnswer> {
+function ask(request: Unticketed<PracticeRequest>): Promise<PracticeAnswer> {
   if (!worker) {
     worker = new Worker(new URL('./practice.worker.ts', import.meta.url), { type: 'module' });
     worker.addEventListener('message', ({ data }: MessageEvent<PracticeAnswer>) => {
@@ -21,23 +17,18 @@ function ask(
   }
   ticket += 1;
   const own = ticket;
-  worker.postMessage({ ...request, ticket: own } satisfies PracticeRequest);
+  worker.postMessage({ ...request, ticket: own });
   return new Promise((settle) => waiting.set(own, settle));
 }
 
-const pars = new Map<string, Promise<Par>>();
-
-/** Our own way through an exercise; worked out once a visit. */
-export function parOf(exercise: Exercise): Promise<Par> {
-  const key = JSON.stringify(exercise);
-  const known = pars.get(key);
-  if (known) return known;
-  const asked = ask({ type: 'par', exercise }).then((answer) => {
-    if (answer.type !== 'par') throw new Error(`expected a par, received ${answer.type}`);
-    return answer.par;
-  });
-  pars.set(key, asked);
-  return asked;
+/** A walk gone through again, held against our own way. */
+export async function goneThrough(
+  exercise: Exercise,
+  actions: readonly Action[],
+): Promise<{ debrief: Debrief; par: Par }> {
+  const answer = await ask({ type: 'debrief', exercise, actions });
+  if (answer.type !== 'debrief') throw new Error(`expected a debrief, received ${answer.type}`);
+  return answer;
 }
 
 /** What the measuring page draws from a simulated machine, GB/s. */

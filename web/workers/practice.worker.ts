@@ -1,24 +1,25 @@
-import { bandwidthOf, measuredOn, playPar } from '#core/practice';
-import type { Exercise, Par, World } from '#core/practice';
+import { bandwidthOf, debriefOf, measuredOn, playPar } from '#core/practice';
+import type { Action, Debrief, Exercise, Par, World } from '#core/practice';
 
-/** Our own way through an exercise, or what the measuring page draws from a machine. */
+/** A walk to go through again, or what the measuring page draws from a machine. */
 export type PracticeRequest = { readonly ticket: number } & (
-  | { readonly type: 'par'; readonly exercise: Exercise }
+  | { readonly type: 'debrief'; readonly exercise: Exercise; readonly actions: readonly Action[] }
   | { readonly type: 'measure'; readonly world: World }
 );
 export type PracticeAnswer = { readonly ticket: number } & (
-  | { readonly type: 'par'; readonly par: Par }
+  | { readonly type: 'debrief'; readonly debrief: Debrief; readonly par: Par }
   | { readonly type: 'measure'; readonly bandwidth: number }
 );
 
+const say = (answer: PracticeAnswer) => self.postMessage(answer);
+
 self.addEventListener('message', ({ data }: MessageEvent<PracticeRequest>) => {
   const { ticket } = data;
-  if (data.type === 'par') {
+  if (data.type === 'debrief') {
     const par = playPar(data.exercise);
-    self.postMessage({ type: 'par', ticket, par } satisfies PracticeAnswer);
+    say({ type: 'debrief', ticket, par, debrief: debriefOf(data.exercise, data.actions, par) });
     return;
   }
   const result = measuredOn(data.world);
-  const bandwidth = result ? bandwidthOf(result) : 0;
-  self.postMessage({ type: 'measure', ticket, bandwidth } satisfies PracticeAnswer);
+  say({ type: 'measure', ticket, bandwidth: result ? bandwidthOf(result) : 0 });
 });

@@ -15,8 +15,8 @@ import type {
 import { snapshotOf } from '#contract/jobProof';
 import type { Job } from '#contract/records';
 import { explainCarryFault, probeText } from '#core/explaining';
-import { operatingPoint } from '#core/operating-point';
-import { CARRIED_STEP, RUNS, measurementsOf, readCarryCode, simulateProbe } from '#core/proving';
+import { CARRIED_STEP, RUNS, measurementsOf, readCarryCode } from '#core/proving';
+import { bareExercise, measuredOn, oneChannelFaults, runningWorld } from '#core/practice';
 import type { Doubt, PowerMode, ProbeEssence, ProbeResult } from '#core/proving';
 import type { Database } from '../openStore.ts';
 import { jobs, measurements, probeResults, tickets } from '../schema/index.ts';
@@ -229,14 +229,20 @@ export async function simulateResult(
   const { token } = await makeTicket(db, jobId, { ...input, brings: 'result' }, null);
   const snapshot = snapshotOf(job, input.kind);
   const { machine } = job.machine;
-  const point = operatingPoint(machine, snapshot?.placement ?? {}, snapshot?.setting ?? 'standard');
-  if (point.type === 'blocked')
+  const placement = snapshot?.placement ?? {};
+  const visits = await db.$count(probeResults, eq(probeResults.jobId, jobId));
+  const faults = fault === 'one channel' ? oneChannelFaults(machine, placement) : [];
+  const setting = snapshot?.setting ?? 'standard';
+  const result = measuredOn(
+    runningWorld(bareExercise(job.id, machine, placement, setting, faults)),
+    job.number * 1000 + visits,
+    fault === 'still rising' ? fault : 'none',
+  );
+  if (!result)
     throw new StateError(
       'A machine that does not start cannot measure itself.',
       'Correct the modules, then simulate again.',
     );
-  const visits = await db.$count(probeResults, eq(probeResults.jobId, jobId));
-  const result = simulateProbe(machine, point, fault, job.number * 1000 + visits);
   await acceptPost(db, { token, result: probeResult.parse(result) }, 'simulated');
   return readJob(db, jobId);
 }
