@@ -248,6 +248,76 @@ describe('machines behave as the rules say', () => {
     expect(statusOf(again.world)).toMatchObject({ type: 'up', point: { installed: 8 } });
   });
 
+  test('dirty contacts are not seen until they are cleaned; pressing alone does nothing', () => {
+    const exercise = shipped('salt-air');
+    const seen = (...actions: Action[]) => {
+      const status = statusOf(walk(exercise, [...OPEN, ...actions, ...CLOSE]).world);
+      return status.type === 'up' ? status.point.installed : status.type;
+    };
+    const again: Action[] = [{ type: 'pull', slotId: 'b2' }, seat('m2', 'b2')];
+    expect(seen({ type: 'press home', slotId: 'b2' })).toBe(8);
+    expect(seen(...again)).toBe(8);
+    expect(
+      seen({ type: 'pull', slotId: 'b2' }, { type: 'clean', pieceId: 'm2' }, seat('m2', 'b2')),
+    ).toBe(16);
+  });
+
+  test('a slot that is on no board stands on the firmware screen, empty', () => {
+    const { world } = walk(shipped('four-in-the-list'), [{ type: 'switch', to: 'on' }]);
+    expect(firmwareScreen(world)?.rows).toEqual([
+      { name: 'A1', capacity: 8 },
+      { name: 'B1', capacity: 8 },
+      { name: 'A2', capacity: undefined },
+      { name: 'B2', capacity: undefined },
+    ]);
+  });
+
+  test.each([
+    ['dead slot', 'deaf-slot', 8],
+    ['firmware outdated', 'only-half-shown', 16],
+  ] as const)('%s: what sits there is not seen', (_kind, id, installed) => {
+    const { world } = walk(shipped(id), [
+      { type: 'switch', to: 'on' },
+      { type: 'wait', minutes: 30 },
+    ]);
+    expect(statusOf(world)).toMatchObject({ type: 'up', point: { installed } });
+  });
+
+  test.each([
+    ['lead left off', 'after-dusting', { type: 'dark', signal: 'other' }],
+    ['first slot empty', 'mail-room', { type: 'dark', signal: 'memory' }],
+  ] as const)('%s: it stays dark, and signals what it has to signal', (_kind, id, status) => {
+    const { world } = walk(shipped(id), [
+      { type: 'switch', to: 'on' },
+      { type: 'wait', minutes: 30 },
+    ]);
+    expect(statusOf(world)).toEqual(status);
+  });
+
+  test('errors: of one module in its slot, of a mixed set all over, of a warm machine none', () => {
+    const tested = (id: string, ...more: Action[]) => {
+      const on: Action[] = [
+        { type: 'switch', to: 'on' },
+        { type: 'wait', minutes: 30 },
+      ];
+      const { outcomes } = walk(shipped(id), [...more, ...on, { type: 'memory test' }]);
+      const seen = outcomes.at(-1)?.seen;
+      return seen?.type === 'test' ? seen.errors : seen;
+    };
+    expect(tested('wrong-one')).toEqual({ slotId: 'b2' });
+    expect(tested('friday-crash')).toBe('all over');
+    expect(tested('engine-room')).toBe('none');
+    // The fault goes with the module.
+    const swap: Action[] = [
+      ...OPEN,
+      { type: 'pull', slotId: 'a2' },
+      { type: 'pull', slotId: 'b2' },
+      ...[seat('m2', 'a2'), seat('m1', 'b2')],
+      ...CLOSE.slice(0, 2),
+    ];
+    expect(tested('wrong-one', ...swap)).toEqual({ slotId: 'a2' });
+  });
+
   test('training takes its minutes, starts anew when the power is cut, and is known afterwards', () => {
     const exercise = shipped('new-bridge');
     const on: Action = { type: 'switch', to: 'on' };

@@ -134,12 +134,13 @@ export const VIEWS: readonly View[] = [
   unpictured(at('returns', '/returns')),
   unpictured(at('orders', '/orders')),
   unpictured(at('practice-list', '/practice')),
-  unpictured(at('sandbox', '/practice/sandbox')),
+  unpictured(at('sandbox', '/sandbox')),
   {
     name: 'practice',
     open: async (page, base) => {
       await atPractice(page, base);
       await page.getByRole('button', { name: 'Look along the slots' }).click();
+      await page.evaluate(() => scrollTo(0, 0));
     },
   },
   {

@@ -34,7 +34,7 @@ export const PAGE_GROUPS: readonly PageGroup[] = [
     label: 'Practice',
     pages: [
       { to: '/practice', label: 'Practice bench' },
-      { to: '/practice/sandbox', label: 'Sandbox' },
+      { to: '/sandbox', label: 'Sandbox' },
     ],
   },
   { label: 'Calculators', pages: [{ to: '/calculators', label: 'Calculators' }] },

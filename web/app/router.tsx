@@ -100,7 +100,7 @@ export const router = createBrowserRouter([
         }),
       },
       {
-        path: 'practice/sandbox',
+        path: 'sandbox',
         lazy: async () => ({
           Component: (await import('../practice/SandboxPage.tsx')).SandboxPage,
         }),

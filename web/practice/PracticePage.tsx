@@ -41,7 +41,7 @@ export function PracticePage() {
       title="Practice bench"
       actions={
         <>
-          <Link className="link inline-flex min-h-10 items-center font-bold" to="/practice/sandbox">
+          <Link className="link inline-flex min-h-10 items-center font-bold" to="/sandbox">
             Sandbox: any machine, any fault
           </Link>
           <TakeIn />
