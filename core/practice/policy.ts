@@ -77,13 +77,24 @@ class Walk {
     }
     const { suspects, state } = diagnose(telling.model, this.observations);
     if (state === 'mended') return suspects[0]?.cause.kind;
-    for (const { cause } of suspects.slice(0, MOST.suspects)) {
+    for (const [at, { cause }] of suspects.slice(0, MOST.suspects).entries()) {
       this.#mend(cause);
-      if (this.#isMet()) return cause.kind;
       // A cause that stands out is the cause, even where more than mending it is wanted.
       if (state === 'found') return cause.kind;
+      // Of several the likeliest first; only for that one is anything bought.
+      this.meetGoal(at === 0);
+      if (this.#isMet()) return cause.kind;
+      this.#forget();
     }
     return suspects[0]?.cause.kind;
+  }
+
+  /** What was only suspected is held against nothing any more. */
+  #forget(): void {
+    this.#bad.clear();
+    this.#dead.clear();
+    this.#tooLarge = Infinity;
+    this.#alike = false;
   }
 
   #isMet(): boolean {
@@ -146,7 +157,7 @@ class Walk {
   }
 
   /** Buys, moves and sets what the goal takes, where it does not hold yet. */
-  meetGoal(): void {
+  meetGoal(buys = true): void {
     const hand = this.#hand;
     const seated = Object.entries(seatsOf(hand.world));
     const parts = new Set(
@@ -157,7 +168,7 @@ class Walk {
       (this.#alike && parts.size > 1);
     if (!isUseless && this.#isMet()) return;
     const plan = this.#bestPlan();
-    if (!plan) return;
+    if (!plan || (!buys && plan.purchases.length > 0)) return;
     for (const { offerId, packs } of plan.purchases)
       for (let pack = 0; pack < packs; pack++) hand.do({ type: 'order', offerId });
     const seats = this.#seatsFor(plan);

@@ -181,6 +181,8 @@ function changePlaces(
   hand.fit(swapped);
   if (isGone()) return said('gone');
   const is = where();
+  // What is found out holds for the slots as they were: back it goes.
+  hand.fit(before);
   if (was === one && is === other) return said('goes with the module');
   if (was === other && is === one) return said('goes with the module');
   return said(was === is && (is === one || is === other) ? 'stays with the slot' : 'no change');
