@@ -14,6 +14,9 @@ import type { Job } from './records.ts';
 /** Days a part takes where nobody wrote them down. */
 const USUAL_DAYS = 2;
 
+/** What a GB costs where nothing says it, in hundredths: made up, so that money counts at all. */
+const USUAL_PRICE_PER_GB = 300;
+
 /** What an exercise of a job is called. */
 export const exerciseIdOf = (job: Pick<Job, 'number'>): string => `job-${job.number}`;
 
@@ -22,12 +25,14 @@ export const exerciseIdOf = (job: Pick<Job, 'number'>): string => `job-${job.num
  * as it was finally found. Nothing of the customer goes with it: no name, no words of theirs, no names
  * of machines. The author writes the words anew.
  *
+ * @param priceOf - what the catalogue asks for a module, for jobs without an accepted quote
  * @returns undefined where the job does not say what was found and what was fitted
  */
 export function exerciseFromJob(
   job: Job,
   log: BenchLog,
   quotes: readonly Quote[],
+  priceOf: (module: MemoryModule) => number | undefined = () => undefined,
 ): Exercise | undefined {
   const machine = nameless(jobMachine(job));
   const found = snapshotOf(job, 'as-found');
@@ -40,7 +45,7 @@ export function exerciseFromJob(
   const pieces = piecesOf(machine, begins.placement);
   const point = operatingPoint(machine, fitted.placement, fitted.setting);
   if (point.type !== 'runs') return undefined;
-  const offers = offersOf(found.placement, fitted.placement, quotes, cause);
+  const offers = offersOf(found.placement, fitted.placement, quotes, cause, priceOf);
   const placed = Object.fromEntries(pieces.map(({ id, at }) => [at, id]));
   const goal: Goal = {
     usable: Math.floor(point.usable.low),
@@ -141,6 +146,7 @@ function offersOf(
   fitted: Placement,
   quotes: readonly Quote[],
   cause: Found | undefined,
+  priceOf: (module: MemoryModule) => number | undefined,
 ): PartOffer[] {
   // With something wrong they are in the machine already.
   if (cause) return [];
@@ -161,7 +167,10 @@ function offersOf(
   }
   return kinds.map(({ module, units }, at) => ({
     ...{ id: `part${at + 1}`, module, units: Math.min(units, 4), days: USUAL_DAYS },
-    price: Math.max(0, Math.round((total * units) / Math.max(1, added.length))),
+    price:
+      total > 0
+        ? Math.round((total * units) / added.length)
+        : (priceOf(module) ?? USUAL_PRICE_PER_GB * module.capacity) * units,
   }));
 }
 

@@ -154,9 +154,10 @@ describe('a closed job as an exercise', () => {
     expect(held).toMatchObject({ source: 'job', version: 1 });
     expect(exercise).toMatchObject({
       id: `job-${job.number}`,
-      goal: { usable: 16, paired: 'all' },
+      // No quote was accepted, and the catalogue does not have it: 8 GB at the usual price.
+      goal: { usable: 16, paired: 'all', budget: 2400 },
       pieces: [{ at: 'a1' }],
-      offers: [{ units: 1 }],
+      offers: [{ units: 1, price: 2400 }],
     });
     expect(playPar(exercise).isSolved).toBe(true);
     const text = JSON.stringify(exercise);
@@ -164,6 +165,14 @@ describe('a closed job as an exercise', () => {
       expect(text).not.toContain(own);
     // Twice is one too many.
     expect(JSON.stringify(await api.problem('POST', path, {}))).toMatch(/already/);
+  });
+
+  test('costs what the catalogue asks, a module of a pack its share', async () => {
+    const body = { label: 'pair', module: eight, price: 9000, units: 2 };
+    await api.ok('POST', '/modules', body);
+    const job = await closed();
+    const held = await api.ok<HeldExercise>('POST', `/practice/exercises/from-job/${job.id}`, {});
+    expect(held.exercise).toMatchObject({ goal: { budget: 4500 }, offers: [{ price: 4500 }] });
   });
 
   test('an open job is refused: nothing in it is settled', async () => {

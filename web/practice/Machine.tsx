@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { ReactNode } from 'react';
-import { seenText, slotNames } from '#core/explaining';
+import { actionText, seenText, slotNames } from '#core/explaining';
 import type { NameOf } from '#core/explaining';
 import type { SlotId } from '#core/machine';
 import { hasPack } from '#core/practice';
@@ -25,6 +25,7 @@ export function Machine(props: MachineProps) {
   const { world, last, names, onAct } = props;
   const { machine } = world.exercise;
   const { access } = machine;
+  const nameOf = slotNames(machine);
   return (
     <section aria-label="The machine" className="rounded-lg bg-board p-3 text-board-text">
       <div className="mb-1 flex flex-wrap items-center gap-x-4 gap-y-1">
@@ -34,7 +35,7 @@ export function Machine(props: MachineProps) {
         </span>
       </div>
       <p className="mb-2 min-h-5 text-aside" aria-hidden>
-        {last && `Last: ${seenText(last.seen, slotNames(machine), names)}`}
+        {last && `${actionText(last.action, nameOf, names)}: ${seenText(last.seen, nameOf, names)}`}
       </p>
       <div className="mb-3 flex flex-wrap gap-2">
         <Thing name="Lead" state={world.lead === 'in' ? 'in the wall' : 'pulled'}>

@@ -12,12 +12,14 @@ import type {
 } from '#contract/practice';
 import { exerciseFromJob, exerciseIdOf } from '#contract/practiceFromJob';
 import { goalText } from '#core/explaining';
+import { sameModule } from '#core/memory';
 import { goalLines, playPar } from '#core/practice';
 import type { Exercise } from '#core/practice';
 import { packageRoot } from '../../packageRoot.ts';
 import type { Database } from '../openStore.ts';
 import { exercises, practiceRuns } from '../schema/index.ts';
 import { readBench } from './bench.ts';
+import { listModules } from './catalogue.ts';
 import { ConflictError, NotFoundError, StateError } from './errors.ts';
 import { newId } from './library.ts';
 import { listQuotes } from './quotes.ts';
@@ -115,7 +117,16 @@ export async function makeFromJob(db: Database, jobId: string): Promise<HeldExer
       'The job is still open: what was in it is not settled yet.',
       'Close the job first.',
     );
-  const exercise = exerciseFromJob(job, await readBench(db, jobId), await listQuotes(db, jobId));
+  const catalogue = await listModules(db, '');
+  const exercise = exerciseFromJob(
+    job,
+    await readBench(db, jobId),
+    await listQuotes(db, jobId),
+    (module) => {
+      const one = catalogue.find((record) => sameModule(record.module, module));
+      return one?.price == null ? undefined : Math.round(one.price / (one.units ?? 1));
+    },
+  );
   if (!exercise)
     throw new StateError(
       'The job does not say what was found and what was fitted.',
