@@ -1,4 +1,7 @@
 import { runServer } from './runServer.ts';
-import { placeFromEnvironment } from './settings.ts';
+import { placeFromEnvironment, settingsText } from './settings.ts';
 
-await runServer(placeFromEnvironment(), ({ url }) => `Tembrix answers at ${url}`);
+await runServer(
+  placeFromEnvironment(),
+  ({ url }) => `${settingsText(process.env)}\nTembrix answers at ${url}`,
+);

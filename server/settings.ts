@@ -64,3 +64,27 @@ export function addressesIn(text: string): URL[] {
       );
     });
 }
+
+/** A database's address without its password. */
+const withoutPassword = (address: string): string => {
+  if (!URL.canParse(address)) return '(an address that cannot be read)';
+  const url = new URL(address);
+  if (url.password) url.password = '***';
+  for (const name of [...url.searchParams.keys()])
+    if (/pass|secret|key/i.test(name)) url.searchParams.set(name, '***');
+  return url.href;
+};
+
+/** Settings a server starts with, one a line, nothing secret among them. */
+export function settingsText(env: Readonly<Record<string, string | undefined>>): string {
+  const store = env.DATABASE_URL
+    ? `database   ${withoutPassword(env.DATABASE_URL)}`
+    : `data       ${env.TEMBRIX_DATA ?? join(packageRoot(), 'data')}`;
+  return [
+    store,
+    `backups    ${resolve(env.TEMBRIX_BACKUPS ?? join(packageRoot(), 'backups'))}`,
+    `port       ${env.TEMBRIX_PORT ?? '4870'} on this machine`,
+    ...(env.TEMBRIX_ADDRESSES ? [`addresses  ${env.TEMBRIX_ADDRESSES}`] : []),
+    `log        ${env.TEMBRIX_LOG ?? 'warn'}`,
+  ].join('\n');
+}

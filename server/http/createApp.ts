@@ -1,4 +1,5 @@
 import type { IncomingMessage } from 'node:http';
+import { sql } from 'drizzle-orm';
 import express from 'express';
 import type { Express } from 'express';
 import type { Logger } from 'pino';
@@ -9,6 +10,7 @@ import { measuringRouter } from '../door/doorApp.ts';
 import type { Store } from '../store/openStore.ts';
 import { knownHosts, ownPagesOnly } from './guard.ts';
 import { createHandlers } from './handlers.ts';
+import { healthRouter } from './health.ts';
 import { mountRoutes } from './mount.ts';
 import { mountPrints } from './mountPrints.ts';
 import { securityHeaders, servePage } from './page.ts';
@@ -58,6 +60,7 @@ export function createApp(parts: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(securityHeaders(), knownHosts(addresses), ownPagesOnly(addresses));
+  app.use(healthRouter(() => db.execute(sql`select 1`)));
   app.use(
     '/api',
     perMinute(REQUESTS_PER_MINUTE),
