@@ -68,7 +68,8 @@ export function beginWorld(exercise: Exercise): World {
     exercise,
     pieces: exercise.pieces,
     places: Object.fromEntries(places),
-    faults: exercise.faults,
+    // How a module sits is a thing of its place, and changes with it.
+    faults: exercise.faults.filter(({ kind }) => kind !== 'not seated'),
     ...{ broken: [], lead: 'in', battery: hasPack(exercise) ? 'on' : 'none' },
     ...{ isDrained: false, hasStrap: false, cover: 'on', power: 'off', training: 0 },
     ...{ trainedFor: '', setting: exercise.setting, bought: {}, minutes: 0, days: 0, spent: 0 },
