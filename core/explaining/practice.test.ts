@@ -151,7 +151,7 @@ describe('the debrief in one sentence', () => {
 test('forcing, turning and pressing one side stand in the log as what they are', () => {
   const nameOf = (id: string | undefined) => (id ?? '').toUpperCase();
   const seat: Action = { type: 'seat', pieceId: 'm1', slotId: 'a1', way: 'right', pressed: 'both' };
-  const text = (more: object) => actionText({ ...seat, ...more } as Action, nameOf, names);
+  const text = (more: object) => actionText({ ...seat, ...more }, nameOf, names);
   expect(text({})).toBe('Put module m1 into A1, both sides pressed home');
   expect(text({ pressed: 'one' })).toBe('Put module m1 into A1, one side pressed');
   expect(text({ way: 'turned' })).toMatch(/turned round/);
