@@ -77,3 +77,16 @@ describe('our own way', () => {
     expect(first.slice(0, 2)).toEqual(second.slice(0, 2));
   });
 });
+
+test('a set that does not go together is made of one part, whatever a second one costs', () => {
+  const exercise = shipped('friday-crash');
+  const { world, isSolved } = playPar(exercise);
+  const parts = Object.entries(world.places).flatMap(([id, { at }]) =>
+    at === 'slot' ? [world.pieces.find((piece) => piece.id === id)?.module.partNumber] : [],
+  );
+  expect([isSolved, parts.length, new Set(parts).size]).toEqual([true, 2, 1]);
+  // With nothing alike to be had, it is said that the goal is out of reach.
+  const alone = playPar({ ...exercise, offers: [] });
+  expect(alone.isSolved).toBe(false);
+  expect(alone.world.unsafe).toEqual([]);
+});
