@@ -147,12 +147,14 @@ async function typing(browser: Browser): Promise<{ machines: number; modules: nu
     await shop.kill('SIGINT');
     await fillLibrary(shop.data);
     await shop.up();
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    await context.addCookies(shop.browserCookies);
+    const page = await context.newPage();
     await page.goto(`${shop.url}/jobs/new`);
     await page.getByLabel('Machine', { exact: true }).click();
     await page.getByRole('listbox').getByRole('option').first().waitFor();
     const inMachines = p95(await inputToPaint(page, TYPED));
-    const list = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    const list = await context.newPage();
     await list.goto(`${shop.url}/modules`);
     await list.getByRole('row').nth(2).waitFor();
     await list.getByLabel('Label, supplier or article').focus();

@@ -101,7 +101,9 @@ export async function benchCodes(): Promise<Row[]> {
   const shop = await ServerProcess.start();
   const browser = await chromium.launch(config.use?.launchOptions);
   try {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    await context.addCookies(shop.browserCookies);
+    const page = await context.newPage();
     await page.goto(`${shop.url}/machines`);
     const all: Outcome[] = [];
     for (let at = 0; at < CODES; at++) all.push(await readOne(page, at));

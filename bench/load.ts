@@ -17,16 +17,19 @@ const PAUSE_MS = 1000;
 /** The bench lets one address ask 6,000 times a minute; a burst this long stays below it. */
 const SAVING_MS = 10_000;
 
-async function took(url: string): Promise<number> {
+async function took(server: ServerProcess, path: string): Promise<number> {
   const start = performance.now();
-  const answer = await fetch(url);
+  const answer = await server.fetch(path);
   await answer.text();
-  if (!answer.ok) throw new Error(`${url}: ${answer.status}`);
+  if (!answer.ok) throw new Error(`${path}: ${answer.status}`);
   return performance.now() - start;
 }
 
 /** Twenty people who list, search and open, a second apart each. */
-async function clients(url: string, ids: readonly string[]): Promise<Map<string, number[]>> {
+async function clients(
+  server: ServerProcess,
+  ids: readonly string[],
+): Promise<Map<string, number[]>> {
   const taken = new Map<string, number[]>([
     ['list', []],
     ['search', []],
@@ -44,7 +47,7 @@ async function clients(url: string, ids: readonly string[]): Promise<Map<string,
           ['open', `/jobs/${ids[(n * 7919) % ids.length] ?? ''}`],
         ] as const
       )[(client + round) % 3] as readonly [string, string];
-      taken.get(what)?.push(await took(`${url}/api${path}`));
+      taken.get(what)?.push(await took(server, path));
       await wait(PAUSE_MS);
     }
   };
@@ -66,9 +69,8 @@ async function oneSave(server: ServerProcess): Promise<number> {
   const taken: number[] = [];
   for (let n = 0; n < 60; n++) {
     const start = performance.now();
-    const answer = await fetch(`${server.url}/api/makers/121-4A`, {
+    const answer = await server.fetch('/makers/121-4A', {
       method: 'PUT',
-      headers: { 'content-type': 'application/json' },
       body: JSON.stringify({ name: `Maker ${n}` }),
     });
     await answer.text();
@@ -99,13 +101,12 @@ export async function benchLoad(): Promise<Row[]> {
     await server.kill();
     const ids = await fillWithJobs(server.data, { open: JOBS, closed: JOBS });
     await server.up();
-    const { url } = server;
-    await clients(url, ids.slice(0, 40));
-    const taken = await clients(url, ids);
+    await clients(server, ids.slice(0, 40));
+    const taken = await clients(server, ids);
     const ledgers: number[] = [];
-    for (let n = 0; n < 20; n++) ledgers.push(await took(`${url}/api/ledger`));
+    for (let n = 0; n < 20; n++) ledgers.push(await took(server, '/ledger'));
     const health: number[] = [];
-    for (let n = 0; n < 100; n++) health.push(await took(`${url}/api/health`));
+    for (let n = 0; n < 100; n++) health.push(await took(server, '/health'));
     const empty = p95(health);
     const save = await oneSave(server);
     const saves = await savesPerSecond(server);

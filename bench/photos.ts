@@ -120,9 +120,11 @@ async function readOne(page: Page, sticker: Sticker, seed: number): Promise<Outc
   };
 }
 
-async function readAll(browser: Browser, url: string): Promise<Outcome[]> {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  await page.goto(url);
+async function readAll(browser: Browser, shop: ServerProcess, path: string): Promise<Outcome[]> {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  await context.addCookies(shop.browserCookies);
+  const page = await context.newPage();
+  await page.goto(shop.url + path);
   await page.getByLabel('Read it off a photo').waitFor({ state: 'attached' });
   const [first] = stickers(1);
   if (first) await readOne(page, first, 0); // fetches the reader
@@ -138,7 +140,7 @@ export async function benchPhotos(): Promise<Row[]> {
   const browser = await chromium.launch(config.use?.launchOptions);
   try {
     const id = await sceneWithJob(shop);
-    const all = await readAll(browser, `${shop.url}/jobs/${id}/inspect`);
+    const all = await readAll(browser, shop, `/jobs/${id}/inspect`);
     const share = (some: readonly Outcome[]) =>
       some.filter(({ isRight }) => isRight).length / Math.max(1, some.length);
     const row = (what: string, some: readonly Outcome[], wanted: number): Row => ({

@@ -8,12 +8,12 @@ import type { Row } from './table.ts';
 const JOBS = 5000;
 const READS = 200;
 
-async function timeReads(url: string, paths: readonly string[]): Promise<number[]> {
+async function timeReads(server: ServerProcess, paths: readonly string[]): Promise<number[]> {
   const taken: number[] = [];
   for (let n = 0; n < READS; n++) {
     const path = paths[(n * 7919) % paths.length] ?? '/';
     const start = performance.now();
-    const response = await fetch(`${url}/api${path}`);
+    const response = await server.fetch(path);
     await response.text();
     if (!response.ok) throw new Error(`${path}: ${response.status}`);
     taken.push(performance.now() - start);
@@ -44,9 +44,9 @@ export async function benchServer(): Promise<Row[]> {
       '/machines',
       ...ids.slice(0, 40).map((id) => `/jobs/${id}`),
     ];
-    await timeReads(server.url, paths);
-    const reads = p95(await timeReads(server.url, paths));
-    const health = p95(await timeReads(server.url, ['/health']));
+    await timeReads(server, paths);
+    const reads = p95(await timeReads(server, paths));
+    const health = p95(await timeReads(server, ['/health']));
     const slowest = Math.max(...starts);
     return [
       {

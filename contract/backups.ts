@@ -15,6 +15,6 @@ export type BackupState = z.infer<typeof backupState>;
 
 /** Backups of everything. */
 export const backupRoutes = {
-  readBackups: route('get', '/backups', 'How backups stand', backupState),
-  makeBackup: route('post', '/backups', 'Make a backup now', backupState, storesNothing),
+  readBackups: route('get', '/backups', 'staff', 'How backups stand', backupState),
+  makeBackup: route('post', '/backups', 'owner', 'Make a backup now', backupState, storesNothing),
 };

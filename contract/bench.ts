@@ -113,7 +113,6 @@ const plainNotes = [
 const tick = z.strictObject({ type: z.literal('tick'), stepId: z.string().min(1).max(80) });
 export const benchInput = z.strictObject({
   id: id.describe('made by the client: a note sent twice stands once'),
-  by: line('who you are', 60),
   note: z.discriminatedUnion('type', [tick, ...plainNotes]),
 });
 export const benchEntry = z.strictObject({
@@ -136,10 +135,9 @@ export const memoryTestInput = z.strictObject({
   errors: whole.max(1e9),
   tool: note('the tool', 80),
   conditions: note('the conditions', 300),
-  by: line('who you are', 60),
 });
 export const memoryTest = memoryTestInput.extend({
-  ...{ id, at: moment, fingerprint: z.string(), setting: z.enum(SETTINGS) },
+  ...{ id, by: z.string(), at: moment, fingerprint: z.string(), setting: z.enum(SETTINGS) },
 });
 
 /** Where a module sent back stands. */
@@ -149,10 +147,9 @@ export const returnInput = z.strictObject({
   module: memoryModule,
   supplier: note('the supplier', 80),
   reason: line('the reason', 300),
-  by: line('who you are', 60),
 });
 export const returnRecord = returnInput.extend({
-  ...{ id, version, jobId: id, jobNumber: z.number().int(), at: moment },
+  ...{ id, version, jobId: id, jobNumber: z.number().int(), by: z.string(), at: moment },
   state: z.enum(RETURN_STATES),
 });
 

@@ -15,7 +15,6 @@ const base64 = z
 
 /** A place of a device: a slot's id, or null where nobody has said. */
 const slotIds = z.array(z.string().max(40).nullable()).max(256);
-const by = line('who you are', 60);
 
 /** One piece of evidence as it comes in: a file, or what was typed, as it is. */
 const evidenceFields = z.strictObject({
@@ -23,7 +22,6 @@ const evidenceFields = z.strictObject({
   name: line('the name of the file', 200),
   base64,
   slotIds,
-  by,
   photo: photoInput.shape.base64
     .optional()
     .describe('What a label was read off, or typed from: a JPEG, PNG or WebP'),
@@ -36,6 +34,7 @@ export const evidenceInput = evidenceFields.refine(
 /** Evidence as it is listed: its content never changes, and is asked for once, by itself. */
 export const evidenceRecord = evidenceFields.omit({ base64: true, photo: true }).extend({
   id,
+  by: z.string(),
   addedAt: moment,
   size: z.number().int().nonnegative().describe('Of the content and its photo, in bytes'),
   hasPhoto: z.boolean(),
@@ -49,9 +48,12 @@ export const decisionInput = z.strictObject({
   slotId: z.string().min(1).max(40),
   field: z.enum(CLAIM_FIELDS),
   evidenceId: id,
-  by,
 });
-export const decisionRecord = decisionInput.extend({ id: z.number().int(), at: moment });
+export const decisionRecord = decisionInput.extend({
+  id: z.number().int(),
+  by: z.string(),
+  at: moment,
+});
 
 /** All evidence of a job with what was decided. */
 export const jobEvidence = z.strictObject({

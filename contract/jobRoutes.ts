@@ -30,12 +30,13 @@ export const jobRoutes = {
   listJobs: route(
     'get',
     '/jobs',
+    'staff',
     'Jobs, the longest waiting first',
     z.strictObject({ jobs: z.array(jobSummary), total: z.number().int() }),
     { query: page },
   ),
-  createJob: route('post', '/jobs', 'Open a job', job, { body: newJob, ...created }),
-  importJob: route('post', '/jobs/import', 'Take a job in from another bench', job, {
+  createJob: route('post', '/jobs', 'staff', 'Open a job', job, { body: newJob, ...created }),
+  importJob: route('post', '/jobs/import', 'bench', 'Take a job in from another bench', job, {
     body: z.strictObject({
       base64: z
         .base64('The content is not base64.')
@@ -43,18 +44,20 @@ export const jobRoutes = {
     }),
     ...created,
   }),
-  readJob: route('get', '/jobs/{id}', 'A job with all that belongs to it', job, { params: byId }),
-  changeJob: route('patch', '/jobs/{id}', 'Change the terms of a job', job, {
+  readJob: route('get', '/jobs/{id}', 'staff', 'A job with all that belongs to it', job, {
+    params: byId,
+  }),
+  changeJob: route('patch', '/jobs/{id}', 'staff', 'Change the terms of a job', job, {
     params: byId,
     body: jobTerms.partial().extend({ version, machineId: id.optional() }),
   }),
-  saveSnapshot: route('put', '/jobs/{id}/snapshots/{kind}', 'Save a configuration', job, {
+  saveSnapshot: route('put', '/jobs/{id}/snapshots/{kind}', 'bench', 'Save a configuration', job, {
     params: byId.extend({ kind: snapshotKind }),
     body: snapshotInput.extend({
       version: versionOrNone.describe('0 for the first save'),
     }),
   }),
-  addMeasurement: route('post', '/jobs/{id}/measurements', 'Record runs of a test', job, {
+  addMeasurement: route('post', '/jobs/{id}/measurements', 'bench', 'Record runs of a test', job, {
     params: byId,
     body: measurementInput,
     ...created,
@@ -62,6 +65,7 @@ export const jobRoutes = {
   changeMeasurement: route(
     'put',
     '/jobs/{id}/measurements/{measurementId}',
+    'bench',
     'Correct runs of a test',
     job,
     {
@@ -72,6 +76,7 @@ export const jobRoutes = {
   removeMeasurement: route(
     'delete',
     '/jobs/{id}/measurements/{measurementId}',
+    'bench',
     'Remove runs of a test',
     job,
     {
@@ -81,23 +86,27 @@ export const jobRoutes = {
   closeJob: route(
     'post',
     '/jobs/{id}/close',
+    'staff',
     'Hand over: the server computes the verdict and stores it',
     job,
     { params: byId, body: z.strictObject({ version }) },
   ),
-  reopenJob: route('post', '/jobs/{id}/reopen', 'Open a closed job again', job, {
+  reopenJob: route('post', '/jobs/{id}/reopen', 'bench', 'Open a closed job again', job, {
     params: byId,
     body: z.strictObject({ version }),
   }),
-  readBench: route('get', '/jobs/{id}/bench', 'The bench log of a job', benchLog, { params: byId }),
+  readBench: route('get', '/jobs/{id}/bench', 'staff', 'The bench log of a job', benchLog, {
+    params: byId,
+  }),
   addBenchNote: route(
     'post',
     '/jobs/{id}/bench',
+    'bench',
     'Add to the bench log: a step done, what sits where, a reading, a check, or one taken back',
     benchLog,
     { params: byId, body: benchInput, ...created },
   ),
-  addMemoryTest: route('post', '/jobs/{id}/memory-tests', 'Record a memory test', job, {
+  addMemoryTest: route('post', '/jobs/{id}/memory-tests', 'bench', 'Record a memory test', job, {
     params: byId,
     body: memoryTestInput,
     ...created,
@@ -105,28 +114,45 @@ export const jobRoutes = {
   removeMemoryTest: route(
     'delete',
     '/jobs/{id}/memory-tests/{testId}',
+    'bench',
     'Remove a memory test recorded by mistake',
     job,
     { params: byId.extend({ testId: id }) },
   ),
-  addReturn: route('post', '/jobs/{id}/returns', 'Put a module on the list of returns', job, {
-    params: byId,
-    body: returnInput,
-    ...created,
-  }),
+  addReturn: route(
+    'post',
+    '/jobs/{id}/returns',
+    'bench',
+    'Put a module on the list of returns',
+    job,
+    {
+      params: byId,
+      body: returnInput,
+      ...created,
+    },
+  ),
   listReturns: route(
     'get',
     '/returns',
+    'staff',
     'Modules sent back, the latest first',
     z.array(returnRecord),
   ),
-  changeReturn: route('put', '/returns/{id}', 'Say where a return stands', z.array(returnRecord), {
-    params: byId,
-    body: z.strictObject({ state: z.enum(RETURN_STATES), version }),
-  }),
+  changeReturn: route(
+    'put',
+    '/returns/{id}',
+    'staff',
+    'Say where a return stands',
+    z.array(returnRecord),
+    {
+      params: byId,
+      body: z.strictObject({ state: z.enum(RETURN_STATES), version }),
+    },
+  ),
   listQuotes: route(
     'get',
     '/jobs/{id}/quotes',
+    'staff',
     'Quotes of a job, the latest first',
     z.array(quote),
     {
@@ -136,6 +162,7 @@ export const jobRoutes = {
   issueQuote: route(
     'post',
     '/jobs/{id}/quotes',
+    'staff',
     'Issue a quote for a plan; prices are frozen as the catalogue has them',
     z.array(quote),
     { params: byId, body: quoteInput, ...created },
@@ -143,6 +170,7 @@ export const jobRoutes = {
   answerQuote: route(
     'post',
     '/jobs/{id}/quotes/{quoteId}/answer',
+    'staff',
     'Record the answer; an accepted quote becomes the plan and holds its drawer modules',
     z.array(quote),
     { params: byId.extend({ quoteId: id }), body: quoteAnswerInput },
@@ -150,10 +178,11 @@ export const jobRoutes = {
   listOrders: route(
     'get',
     '/orders',
+    'staff',
     'Parts to order for accepted quotes, by supplier',
     z.array(orderLine),
   ),
-  listBatch: route('get', '/batches/{id}', 'The open jobs of a batch', z.array(job), {
+  listBatch: route('get', '/batches/{id}', 'staff', 'The open jobs of a batch', z.array(job), {
     params: byId,
   }),
 } as const;

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { session } from './access.ts';
 import { backupRoutes } from './backups.ts';
 import { coverMap, interleave, photoInput } from './bench.ts';
 import {
@@ -12,9 +13,8 @@ import {
 } from './evidence.ts';
 import { machine } from './machine.ts';
 import { customer, firmwareName, listedMachine, machineRecord } from './records.ts';
-import { byId, created, route, search } from './route.ts';
+import { byId, created, route, search, general } from './route.ts';
 import { id, version } from './text.ts';
-import { measuringRoutes } from './measuringRoutes.ts';
 import { jobRoutes } from './jobRoutes.ts';
 import { stockRoutes } from './stockRoutes.ts';
 
@@ -23,21 +23,24 @@ export const mainRoutes = {
   health: route(
     'get',
     '/health',
+    'anyone',
     'Whether the server answers',
     z.strictObject({
       ok: z.literal(true),
       isDemo: z.boolean().describe('A made-up world: machines can be simulated'),
     }),
+    general,
   ),
+  readSession: route('get', '/session', 'anyone', 'Who is signed in here', session),
   ...jobRoutes,
   ...backupRoutes,
-  ...measuringRoutes,
-  readEvidence: route('get', '/jobs/{id}/evidence', 'All evidence of a job', jobEvidence, {
+  readEvidence: route('get', '/jobs/{id}/evidence', 'staff', 'All evidence of a job', jobEvidence, {
     params: byId,
   }),
   readEvidenceContent: route(
     'get',
     '/jobs/{id}/evidence/{evidenceId}',
+    'staff',
     'One piece of evidence as it came',
     evidenceContent,
     { params: byId.extend({ evidenceId: id }), lasts: true },
@@ -45,6 +48,7 @@ export const mainRoutes = {
   addEvidence: route(
     'post',
     '/jobs/{id}/evidence',
+    'bench',
     'Add evidence: files as they are, labels and screens as typed',
     jobEvidence,
     {
@@ -56,16 +60,18 @@ export const mainRoutes = {
   placeEvidence: route(
     'put',
     '/jobs/{id}/evidence/{evidenceId}/slots',
+    'bench',
     'Say which slots evidence belongs to; its content stays as it is',
     jobEvidence,
     {
       params: byId.extend({ evidenceId: id }),
-      body: evidenceRecord.pick({ slotIds: true, by: true }),
+      body: evidenceRecord.pick({ slotIds: true }),
     },
   ),
   decideEvidence: route(
     'post',
     '/jobs/{id}/decisions',
+    'bench',
     'Decide which evidence to believe',
     jobEvidence,
     {
@@ -74,18 +80,18 @@ export const mainRoutes = {
       ...created,
     },
   ),
-  listMakers: route('get', '/makers', 'The maker register', z.array(makerRecord)),
-  nameMaker: route('put', '/makers/{key}', 'Name a maker code', z.array(makerRecord), {
+  listMakers: route('get', '/makers', 'staff', 'The maker register', z.array(makerRecord), general),
+  nameMaker: route('put', '/makers/{key}', 'bench', 'Name a maker code', z.array(makerRecord), {
     params: makerRecord.pick({ key: true }),
     body: makerInput,
   }),
-  forgetMaker: route('delete', '/makers/{key}', 'Take a name back', z.array(makerRecord), {
+  forgetMaker: route('delete', '/makers/{key}', 'bench', 'Take a name back', z.array(makerRecord), {
     params: makerRecord.pick({ key: true }),
   }),
-  listCustomers: route('get', '/customers', 'Customers by name', z.array(customer), {
+  listCustomers: route('get', '/customers', 'staff', 'Customers by name', z.array(customer), {
     query: search,
   }),
-  listMachines: route('get', '/machines', 'The machine library', z.array(listedMachine), {
+  listMachines: route('get', '/machines', 'staff', 'The machine library', z.array(listedMachine), {
     query: search.extend({
       knownAs: firmwareName
         .optional()
@@ -93,19 +99,24 @@ export const mainRoutes = {
           'Only those whose firmware is known by this name, or by another with the same board',
         ),
     }),
+    ...general,
   }),
-  createMachine: route('post', '/machines', 'Add a machine', machineRecord, {
+  createMachine: route('post', '/machines', 'bench', 'Add a machine', machineRecord, {
     body: z.strictObject({ machine }),
     ...created,
   }),
-  readMachine: route('get', '/machines/{id}', 'One machine', machineRecord, { params: byId }),
-  changeMachine: route('put', '/machines/{id}', 'Change a machine', machineRecord, {
+  readMachine: route('get', '/machines/{id}', 'staff', 'One machine', machineRecord, {
+    params: byId,
+    ...general,
+  }),
+  changeMachine: route('put', '/machines/{id}', 'bench', 'Change a machine', machineRecord, {
     params: byId,
     body: z.strictObject({ machine, version }),
   }),
   saveCover: route(
     'put',
     '/machines/{id}/cover',
+    'bench',
     'Save how a machine’s cover opens, and how its addresses interleave; null forgets',
     machineRecord,
     {
@@ -120,6 +131,7 @@ export const mainRoutes = {
   savePhoto: route(
     'put',
     '/machines/{id}/photo',
+    'bench',
     'Save a photo of a machine’s cover',
     machineRecord,
     {
@@ -127,12 +139,13 @@ export const mainRoutes = {
       body: photoInput,
     },
   ),
-  removePhoto: route('delete', '/machines/{id}/photo', 'Remove the photo', machineRecord, {
+  removePhoto: route('delete', '/machines/{id}/photo', 'bench', 'Remove the photo', machineRecord, {
     params: byId,
   }),
   rememberLocator: route(
     'put',
     '/machines/{id}/locators',
+    'bench',
     'Remember where a firmware’s name for a place belongs; null forgets',
     machineRecord,
     {

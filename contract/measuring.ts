@@ -6,7 +6,7 @@ import {
   PROBE_LENGTHS,
   PROBE_MARKS,
 } from '#core/proving';
-import { id, line, moment, versionOrNone } from './text.ts';
+import { id, moment, versionOrNone } from './text.ts';
 
 const { threads, rate, reply, runs } = PROBE_BOUNDS;
 
@@ -77,13 +77,11 @@ export const probeResult = probeEssence.extend({
 export const probePost = z.strictObject({ token: z.string().min(8).max(64), result: probeResult });
 
 const side = z.enum(['as-found', 'as-fitted']);
-const who = line('your name', 60);
 
 /** Which side is measured, and how the machine is fed. */
 const sitting = z.strictObject({
   kind: side,
   power: z.enum(POWER_MODES).default('unknown'),
-  by: who,
 });
 
 /** What a link brings: a result of the measuring page, or the collected file of a machine. */

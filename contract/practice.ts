@@ -202,7 +202,6 @@ export const exerciseChange = z.strictObject({
 /** One walk through an exercise to its end. */
 export const practiceRunInput = z.strictObject({
   exerciseId,
-  by: line('your name', 60),
   solved: z.boolean(),
   minutes: z.number().min(0).max(100_000),
   parMinutes: z.number().min(0).max(100_000),
@@ -211,7 +210,7 @@ export const practiceRunInput = z.strictObject({
   unsafe: z.number().int().min(0).max(5000),
 });
 /** The same with when it was. */
-export const practiceRun = practiceRunInput.extend({ id, at: moment });
+export const practiceRun = practiceRunInput.extend({ id, by: z.string(), at: moment });
 
 export type ListedExercise = z.infer<typeof listedExercise>;
 export type HeldExercise = z.infer<typeof heldExercise>;

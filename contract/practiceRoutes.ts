@@ -17,15 +17,17 @@ export const practiceRoutes = {
   listExercises: route(
     'get',
     '/practice/exercises',
+    'staff',
     'Exercises that came with Tembrix, and the shop’s own',
     z.array(listedExercise),
   ),
-  readExercise: route('get', '/practice/exercises/{id}', 'One exercise', heldExercise, {
+  readExercise: route('get', '/practice/exercises/{id}', 'staff', 'One exercise', heldExercise, {
     params: byExercise,
   }),
   importExercise: route(
     'post',
     '/practice/exercises',
+    'bench',
     'Take in an exercise from its file; it must be solvable',
     heldExercise,
     { body: exerciseFile, ...created },
@@ -33,6 +35,7 @@ export const practiceRoutes = {
   exerciseFromJob: route(
     'post',
     '/practice/exercises/from-job/{id}',
+    'bench',
     'Make an exercise of a closed job, without anything of its customer',
     heldExercise,
     { params: byId, body: z.strictObject({}), ...created },
@@ -40,6 +43,7 @@ export const practiceRoutes = {
   changeExercise: route(
     'put',
     '/practice/exercises/{id}',
+    'bench',
     'Change goal and words of one of the shop’s own',
     heldExercise,
     { params: byExercise, body: exerciseChange },
@@ -47,6 +51,7 @@ export const practiceRoutes = {
   removeExercise: route(
     'delete',
     '/practice/exercises/{id}',
+    'bench',
     'Remove one of the shop’s own',
     z.array(listedExercise),
     { params: byExercise },
@@ -54,13 +59,15 @@ export const practiceRoutes = {
   listPracticeRuns: route(
     'get',
     '/practice/runs',
-    'Who practised what, the latest first',
+    'staff',
+    'What one practised, the latest first; the owner may name somebody',
     z.array(practiceRun),
     { query: z.strictObject({ by: z.string().trim().max(60).default('') }) },
   ),
   recordPracticeRun: route(
     'post',
     '/practice/runs',
+    'staff',
     'Record an exercise gone through to its end',
     practiceRun,
     { body: practiceRunInput, ...created },

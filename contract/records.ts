@@ -127,6 +127,8 @@ export const jobEvent = z.strictObject({
   at: moment,
   type: z.string(),
   text: z.string(),
+  /** Whose session it was; null = the bench itself, or before there were accounts. */
+  who: z.string().nullable(),
 });
 
 const gibibytes = z.number().min(0).max(4096, 'A need is 4096 GB or less.');

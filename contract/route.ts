@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { Access } from './access.ts';
 import { id } from './text.ts';
 
 /** One entry of the API: what goes in, what comes out. OpenAPI and the router are made from it. */
@@ -11,6 +12,8 @@ export interface Route<
   readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete';
   /** Under /api, with `{name}` for parameters. */
   readonly path: string;
+  /** Who may call it. */
+  readonly access: Access;
   readonly summary: string;
   readonly params: Params;
   readonly query: Query;
@@ -21,6 +24,8 @@ export interface Route<
   readonly stores: boolean;
   /** Its answer never changes, so that nobody needs to ask twice. */
   readonly lasts: boolean;
+  /** Holds nothing of any customer: a tablet let in for one job may ask for it. */
+  readonly general: boolean;
 }
 
 const nothing = z.unknown();
@@ -35,6 +40,7 @@ export function route<
 >(
   method: Route['method'],
   path: string,
+  access: Access,
   summary: string,
   response: Response,
   more: {
@@ -44,19 +50,18 @@ export function route<
     status?: number;
     stores?: boolean;
     lasts?: boolean;
+    general?: boolean;
   } = {},
 ): Route<Params, Query, Body, Response> {
   const { params = nothing, query = nothing, body = nothing, status = 200 } = more;
-  const { stores = method !== 'get', lasts = false } = more;
-  return { method, path, summary, response, status, stores, lasts, params, query, body } as Route<
-    Params,
-    Query,
-    Body,
-    Response
-  >;
+  const { stores = method !== 'get', lasts = false, general = false } = more;
+  return {
+    ...{ method, path, access, summary, response, status, stores, lasts, general },
+    ...{ params, query, body },
+  } as Route<Params, Query, Body, Response>;
 }
 
-/** For routes that only compute, or keep what they do outside the database. */
+/** For routes that only compute, or keep by themselves what they do. */
 export const storesNothing = { stores: false } as const;
 
 /** Parameters, queries and answers many routes share. */
@@ -68,3 +73,5 @@ export const pageQuery = {
   offset: z.coerce.number().int().min(0).max(1_000_000_000).default(0),
 };
 export const created = { status: 201 } as const;
+/** See {@link Route.general}. */
+export const general = { general: true } as const;

@@ -1,5 +1,9 @@
+import { accessRoutes } from './accessRoutes.ts';
+import { auditRoutes } from './audit.ts';
 import { computingRoutes } from './computingRoutes.ts';
 import { mainRoutes } from './mainRoutes.ts';
+import { liveRoutes } from './live.ts';
+import { measuringRoutes } from './measuringRoutes.ts';
 import { practiceRoutes } from './practiceRoutes.ts';
 
 export type { Route } from './route.ts';
@@ -8,7 +12,15 @@ export type { Route } from './route.ts';
  * Every route of the API. The interface has the main ones from the first page on; those of a feature
  * come with the feature.
  */
-export const routes = { ...mainRoutes, ...computingRoutes, ...practiceRoutes } as const;
+export const routes = {
+  ...mainRoutes,
+  ...liveRoutes,
+  ...measuringRoutes,
+  ...accessRoutes,
+  ...auditRoutes,
+  ...computingRoutes,
+  ...practiceRoutes,
+} as const;
 
 export type Routes = typeof routes;
 export type RouteName = keyof Routes;

@@ -1,25 +1,27 @@
 import { z } from 'zod';
 import { moduleInput, moduleRecord } from './records.ts';
 import { drawerInput, drawerRecord, shop, shopTerms } from './quotes.ts';
-import { byId, created, route, search } from './route.ts';
+import { byId, created, route, search, general } from './route.ts';
 import { id, version, versionOrNone } from './text.ts';
 
 /** What can be bought, what lies in the drawer, and what the shop charges. */
 export const stockRoutes = {
-  listModules: route('get', '/modules', 'The module catalogue', z.array(moduleRecord), {
+  listModules: route('get', '/modules', 'staff', 'The module catalogue', z.array(moduleRecord), {
     query: search,
+    ...general,
   }),
-  createModule: route('post', '/modules', 'Add a module', moduleRecord, {
+  createModule: route('post', '/modules', 'prices', 'Add a module', moduleRecord, {
     body: moduleInput,
     ...created,
   }),
-  changeModule: route('put', '/modules/{id}', 'Change a module', moduleRecord, {
+  changeModule: route('put', '/modules/{id}', 'prices', 'Change a module', moduleRecord, {
     params: byId,
     body: moduleInput.extend({ version }),
   }),
   removeModule: route(
     'delete',
     '/modules/{id}',
+    'prices',
     'Take a module out of the catalogue',
     z.array(moduleRecord),
     {
@@ -29,6 +31,7 @@ export const stockRoutes = {
   importModules: route(
     'post',
     '/modules/import',
+    'prices',
     'Add and change many modules at once, all or none',
     z.array(moduleRecord),
     {
@@ -40,14 +43,29 @@ export const stockRoutes = {
       }),
     },
   ),
-  listDrawer: route('get', '/drawer', 'Used modules in the drawer', z.array(drawerRecord)),
-  addToDrawer: route('post', '/drawer', 'Put a module into the drawer', z.array(drawerRecord), {
-    body: drawerInput,
-    ...created,
-  }),
+  listDrawer: route(
+    'get',
+    '/drawer',
+    'staff',
+    'Used modules in the drawer',
+    z.array(drawerRecord),
+    general,
+  ),
+  addToDrawer: route(
+    'post',
+    '/drawer',
+    'bench',
+    'Put a module into the drawer',
+    z.array(drawerRecord),
+    {
+      body: drawerInput,
+      ...created,
+    },
+  ),
   changeInDrawer: route(
     'put',
     '/drawer/{id}',
+    'bench',
     'Change a module in the drawer',
     z.array(drawerRecord),
     {
@@ -58,14 +76,15 @@ export const stockRoutes = {
   takeFromDrawer: route(
     'delete',
     '/drawer/{id}',
+    'bench',
     'Take a module out of the drawer',
     z.array(drawerRecord),
     {
       params: byId,
     },
   ),
-  readShop: route('get', '/shop', 'What the shop charges and promises', shop),
-  changeShop: route('put', '/shop', 'Change what the shop charges and promises', shop, {
+  readShop: route('get', '/shop', 'staff', 'What the shop charges and promises', shop, general),
+  changeShop: route('put', '/shop', 'owner', 'Change what the shop charges and promises', shop, {
     body: z.strictObject({ terms: shopTerms, version: versionOrNone }),
   }),
 } as const;

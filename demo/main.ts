@@ -1,6 +1,6 @@
 import { runServer } from '../server/runServer.ts';
 import { listJobs } from '../server/store/operations/listJobs.ts';
-import { seedDemo } from './seed.ts';
+import { DEMO_PASSWORD, PEOPLE, seedDemo } from './seed.ts';
 
 const { TEMBRIX_DATA = '' } = process.env;
 
@@ -9,7 +9,7 @@ await runServer(
   async ({ db, url }) => {
     const { total } = await listJobs(db, { state: 'open', search: '', limit: 1, offset: 0 });
     if (total === 0) await seedDemo(db, new Date());
-    return `\nTolvarra Ferry Repairs, a made-up bench, is open at ${url}\nStop it with Ctrl C.`;
+    return `\nTolvarra Ferry Repairs, a made-up bench, is open at ${url}\nIt lets you in as ${PEOPLE[0].name}; ${PEOPLE[1].name} and ${PEOPLE[2].name} sign in with “${DEMO_PASSWORD}”.\nStop it with Ctrl C.`;
   },
   true,
 );

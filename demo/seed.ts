@@ -16,7 +16,9 @@ import { answerQuote, issueQuote } from '../server/store/operations/quotes.ts';
 import { readJob } from '../server/store/operations/readJobs.ts';
 import { addMemoryTest } from '../server/store/operations/faults.ts';
 import { closeJob } from '../server/store/operations/changeJobs.ts';
+import { hashSecret } from '../server/access/secrets.ts';
 import {
+  accounts,
   customers,
   drawer,
   evidence,
@@ -37,9 +39,18 @@ import { MACHINES } from './machines.ts';
 import { MAKERS } from './makers.ts';
 import { DRAWER, MARKET, SHOP_TERMS, moduleOfLine } from './market.ts';
 
+/** Who works there; the first is whom the demo lets everybody in as. */
+export const PEOPLE = [
+  { name: 'Ottoline V.', role: 'owner' },
+  { name: 'Bram Oddmund', role: 'technician' },
+  { name: 'Isolde Quill', role: 'counter' },
+] as const;
+/** Of all of them: it is a made-up shop. */
+export const DEMO_PASSWORD = 'ferry lantern tide';
+
 const HOUR_MS = 3_600_000;
 /** Who signs on the made-up bench. */
-const BENCH = 'Ottoline V.';
+const BENCH = PEOPLE[0].name;
 
 /** Puts the demo world into an empty database, dated back from now; closing is the server's own. */
 export async function seedDemo(db: Database, now: Date): Promise<void> {
@@ -58,6 +69,11 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
     });
   for (const one of DRAWER)
     await db.insert(drawer).values({ ...one, id: nanoid(12), module: moduleOfLine(one.label) });
+  for (const { name, role } of PEOPLE)
+    await db.insert(accounts).values({
+      ...{ id: nanoid(12), name, role },
+      passwordHash: await hashSecret(DEMO_PASSWORD),
+    });
   await db.insert(shopTerms).values({ id: 'shop', terms: SHOP_TERMS });
   for (const [key, name] of Object.entries(MAKERS)) await db.insert(makers).values({ key, name });
   for (const job of JOBS) await seedJob(db, job, ids[job.machine] ?? '', now);

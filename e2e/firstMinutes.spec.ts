@@ -28,8 +28,8 @@ async function market(server: ServerProcess): Promise<void> {
 async function printed(page: Page): Promise<string> {
   const link = page.getByRole('link', { name: /as PDF$/ });
   const address = await link.getAttribute('href');
-  const answer = await fetch(new URL(address ?? '', page.url()));
-  return (await pdfText(new Uint8Array(await answer.arrayBuffer()))).join(' ');
+  const answer = await page.request.get(new URL(address ?? '', page.url()).href);
+  return (await pdfText(new Uint8Array(await answer.body()))).join(' ');
 }
 
 test('a table dropped on the bench becomes a printed quote in twelve presses besides typing', async ({

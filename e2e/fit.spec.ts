@@ -2,7 +2,7 @@ import type { Locator, Page } from '@playwright/test';
 import type { BenchLog } from '#contract/bench';
 import type { Job, JobSummary } from '#contract/records';
 import { labelled } from '../test/support/builders.ts';
-import { answers, expect, sceneWithJob, send, test } from './support/bench.ts';
+import { answers, expect, person, sceneWithJob, send, test } from './support/bench.ts';
 import { ServerProcess } from './support/server.ts';
 
 const PHONE = { width: 390, height: 844 };
@@ -205,7 +205,7 @@ test('half the memory on a phone, the weekly crash at the bench: both found to t
 }) => {
   const demo = await ServerProcess.startDemo();
   const jobOf = async (search: string) => {
-    const answer = await fetch(`${demo.url}/api/jobs?search=${search}`);
+    const answer = await demo.fetch(`/jobs?search=${search}`);
     return ((await answer.json()) as { jobs: JobSummary[] }).jobs[0]?.id ?? '';
   };
   try {
@@ -336,24 +336,24 @@ test('two on one sheet, one of them cut off: ticks are neither lost nor doubled'
   server,
   browser,
 }) => {
-  await page.addInitScript(() => localStorage.setItem('tembrix.technician', 'Anwen'));
   const id = await sceneToFit(server);
   await page.goto(`${server.url}/jobs/${id}/fit`);
-  const other = await (await browser.newContext({ viewport: PHONE })).newPage();
-  await other.addInitScript(() => localStorage.setItem('tembrix.technician', 'Bram'));
+  const bram = await browser.newContext({ viewport: PHONE });
+  await bram.addCookies(await person(server, 'technician', 'Bram Oddmund'));
+  const other = await bram.newPage();
   await other.goto(`${server.url}/jobs/${id}/fit`);
   await page.getByRole('checkbox', { name: 'Unplug it' }).check();
   // Seen by the other without a reload.
-  await expect(other.getByText(/Anwen, \d\d:\d\d/)).toBeVisible();
+  await expect(other.getByText(/Ottoline V\., \d\d:\d\d/)).toBeVisible();
   await server.kill();
   await other.getByRole('checkbox', { name: 'Put on the wrist strap' }).check();
   await expect(other.getByText('Not saved yet')).toBeVisible();
   await other.reload().catch(() => undefined);
   await server.up();
   await other.goto(`${server.url}/jobs/${id}/fit`);
-  await expect(page.getByText(/Bram, \d\d:\d\d/)).toBeVisible();
+  await expect(page.getByText(/Bram Oddmund, \d\d:\d\d/)).toBeVisible();
   const { entries } = await send<BenchLog>(server, 'GET', `/jobs/${id}/bench`, undefined);
-  expect(entries.map(({ by }) => by)).toEqual(['Anwen', 'Bram']);
+  expect(entries.map(({ by }) => by)).toEqual(['Ottoline V.', 'Bram Oddmund']);
 });
 
 test('a photo of any size is taken small; what is no picture is refused in words', async ({
@@ -385,6 +385,6 @@ test('a photo of any size is taken small; what is no picture is refused in words
   bitmap.fill(0, 30, 54);
   await input.setInputFiles({ name: 'cover.bmp', mimeType: 'image/bmp', buffer: bitmap });
   await expect(page.getByText('Another photo')).toBeVisible();
-  const answer = await fetch(`${server.url}/api/machines/${job.machine.id}/photo`);
+  const answer = await server.fetch(`/machines/${job.machine.id}/photo`);
   expect((await answer.arrayBuffer()).byteLength).toBeLessThan(700_000);
 });

@@ -269,7 +269,7 @@ test('what a closed job proved stands in the ledger, and counts in the next plan
   await expect(page.getByText('No line fits.')).toBeVisible();
 
   // The machine comes in again: the part is for sale, and counts as listed though no list is known.
-  const { machine } = (await (await fetch(`${server.url}/api${path}`)).json()) as {
+  const { machine } = (await (await server.fetch(path)).json()) as {
     machine: { id: string };
   };
   for (const label of ['8GB 1Rx8 PC4-2400T-UA1-11 ORL-8U24', '8GB 1Rx8 PC4-2400T-UA1-11 PV-8U24'])

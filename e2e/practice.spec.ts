@@ -70,7 +70,6 @@ test('a module that is in and not home, by mouse, left half-way and taken up aga
   server,
 }) => {
   await page.goto(`${server.url}/practice`);
-  await page.getByLabel('Your name').fill('Ottoline');
   await page.getByRole('link', { name: 'Half of it is missing at the ticket window' }).click();
   const hands = new Hands(page, byMouse);
   await hands.do('What was done to it lately?');

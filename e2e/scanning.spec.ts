@@ -68,7 +68,9 @@ test('a bench tag held before the camera opens its job', async ({ server }) => {
     ],
   });
   try {
-    const page = await browser.newPage();
+    const context = await browser.newContext();
+    await context.addCookies(server.browserCookies);
+    const page = await context.newPage();
     await page.goto(server.url);
     await page.getByRole('button', { name: 'Scan', exact: true }).click();
     await expect(page).toHaveURL(new RegExp(`/jobs/${id}`), { timeout: 60_000 });

@@ -27,9 +27,7 @@ export async function soak(minutes: number): Promise<NightRow> {
     const paths = ['/jobs?state=open', '/jobs?search=Scene', `/jobs/${job}`, '/ledger', '/drawer'];
     const read = async (first: number) => {
       for (let at = first; Date.now() < until; at++) {
-        const answer = await fetch(`${server.url}/api${paths[at % paths.length]}`).catch(
-          () => undefined,
-        );
+        const answer = await server.fetch(paths[at % paths.length] ?? '').catch(() => undefined);
         await answer?.arrayBuffer();
         asked++;
         if (!answer || answer.status >= 500) failed++;

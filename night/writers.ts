@@ -22,11 +22,9 @@ export class Writers {
     const one = async () => {
       while (!this.#isStopped) {
         const label = `round ${round} save ${(this.#counter += 1)}`;
-        const answer = await fetch(`${server.url}/api/modules`, {
-          method: 'POST',
-          headers: { 'content-type': 'application/json' },
-          body: JSON.stringify({ label, module: MODULE }),
-        }).catch(() => undefined);
+        const answer = await server
+          .fetch('/modules', { method: 'POST', body: JSON.stringify({ label, module: MODULE }) })
+          .catch(() => undefined);
         if (!answer) return;
         if (answer.status === 201) this.acknowledged.push(label);
         if (pauseMs > 0) await wait(pauseMs);
@@ -46,7 +44,7 @@ export async function missing(
   server: ServerProcess,
   acknowledged: readonly string[],
 ): Promise<{ lost: number; doubled: number }> {
-  const modules = (await (await fetch(`${server.url}/api/modules`)).json()) as { label: string }[];
+  const modules = (await (await server.fetch('/modules')).json()) as { label: string }[];
   const counts = new Map<string, number>();
   for (const { label } of modules) counts.set(label, (counts.get(label) ?? 0) + 1);
   return {

@@ -2,10 +2,12 @@ import { existsSync, readFileSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import type { Logger } from 'pino';
+import { makeLocalKey } from './access/localKey.ts';
 import { BackupKeeper } from './backup/keeper.ts';
 import { LanDoor } from './door/lanDoor.ts';
 import { BENCH_BOUNDS, boundedServer } from './http/boundedServer.ts';
 import { createApp } from './http/createApp.ts';
+import { LiveHub } from './live/hub.ts';
 import { packageRoot } from './packageRoot.ts';
 import { StartError } from './startError.ts';
 import { openStore } from './store/openStore.ts';
@@ -65,8 +67,22 @@ export async function startServer({
   const store = await openStore(place);
   const door = new LanDoor(store.db, log, measuringPage);
   const backups = new BackupKeeper(isDemo ? undefined : directory, log);
+  const localKey = makeLocalKey(place.type === 'directory' ? place.path : undefined);
+  const live = new LiveHub(store, log);
+  await live.start();
   const app = createApp({
-    ...{ store, log, webDirectory, door, backups, measuringPage, isDemo, addresses },
+    ...{
+      store,
+      log,
+      localKey,
+      live,
+      webDirectory,
+      door,
+      backups,
+      measuringPage,
+      isDemo,
+      addresses,
+    },
   });
   const server = boundedServer(app, BENCH_BOUNDS);
   await new Promise<void>((resolve, reject) => {
@@ -91,13 +107,14 @@ export async function startServer({
   const stop = async () => {
     isStopped = true;
     backups.stop();
+    await live.stop();
     await door.stop();
     server.closeAllConnections();
     await new Promise((done) => server.close(done));
     await store.close();
   };
   const { port: actual } = server.address() as AddressInfo;
-  backups.start(actual);
+  backups.start(actual, localKey);
   return { url: `http://127.0.0.1:${actual}`, db: store.db, stop };
 }
 

@@ -230,7 +230,7 @@ class Pass extends Deed {
   async act(job: ModelJob) {
     const body = {
       ...{ kind: 'before the system starts', minutes: 300, passes: 4, errors: 0 },
-      ...{ tool: '', conditions: '', by: 'Ottoline' },
+      ...{ tool: '', conditions: '' },
     };
     // It belongs to what sits in the machine: what was fitted, or what was found.
     const refused = job.isClosed || !SIDES.some((one) => job.snapshots.has(one));
@@ -282,7 +282,7 @@ class Link extends Deed {
     const made = await this.send<MadeTicket>(
       'POST',
       `/jobs/${job.id}/tickets`,
-      { kind: this.side, power: 'unknown', by: 'Ottoline' },
+      { kind: this.side, power: 'unknown' },
       refused ? 409 : undefined,
     );
     if (made) job.tokens.push({ token: made.token, side: this.side, usedBy: null });

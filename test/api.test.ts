@@ -285,7 +285,7 @@ test('the history of a job cannot be rewritten', async () => {
 });
 
 test('nothing is loaded from elsewhere, and nothing listens beyond loopback', async () => {
-  const { headers } = await fetch(`${api.server.url}/api/health`);
+  const { headers } = await api.fetch(`/health`);
   expect(headers.get('content-security-policy')).toMatch(
     /default-src 'none'.*frame-ancestors 'none'/,
   );

@@ -49,7 +49,7 @@ async function newJob(): Promise<Job> {
 }
 const newTicket = (job: Job, brings = 'files') =>
   api.ok<MadeTicket>('POST', `/jobs/${job.id}/tickets`, {
-    ...{ brings, kind: 'as-found', by: 'Ottoline' },
+    ...{ brings, kind: 'as-found' },
   });
 const documents = async (job: Job) =>
   (await api.ok<JobEvidence>('GET', `/jobs/${job.id}/evidence`)).documents.map(({ name }) => name);
@@ -85,7 +85,7 @@ describe('a collected file', () => {
   test('dropped at the bench it is unpacked the same way, and so the API reads it', async () => {
     const job = await newJob();
     const base64 = Buffer.from(file()).toString('base64');
-    const document = { kind: 'file', name: 'counter.json', base64, slotIds: [], by: 'Ottoline' };
+    const document = { kind: 'file', name: 'counter.json', base64, slotIds: [] };
     const body = { documents: [document] };
     for (let times = 0; times < 2; times++) await api.ok('POST', `/jobs/${job.id}/evidence`, body);
     expect(await documents(job)).toEqual([

@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, expect, test } from 'vitest';
 import { module } from './support/api.ts';
+import { ownerOf } from './support/owner.ts';
 
 const home = mkdtempSync(join(tmpdir(), 'tembrix-lock-'));
 // A path far longer than a socket’s may be.
@@ -65,9 +66,10 @@ test('one process at a time: a second is refused by any path and from any contai
   const first = await start(directory);
   const address = addressIn(first.said);
   expect(address).toMatch(/^http:\/\/127/);
+  const cookie = await ownerOf(address);
   await fetch(`${address}/api/modules`, {
     method: 'POST',
-    headers: { 'content-type': 'application/json' },
+    headers: { 'content-type': 'application/json', cookie },
     body: JSON.stringify({ label: 'kept', module }),
   });
 
@@ -85,7 +87,8 @@ test('one process at a time: a second is refused by any path and from any contai
     await kill(inside.child);
   }
   const again = await start(directory);
-  const modules = await fetch(`${addressIn(again.said)}/api/modules`);
+  const url = addressIn(again.said);
+  const modules = await fetch(`${url}/api/modules`, { headers: { cookie: await ownerOf(url) } });
   expect(await modules.json()).toMatchObject([{ label: 'kept' }]);
   // What the killed ones left was taken away, not added to.
   expect(readdirSync(directory).filter((name) => name.startsWith('in-use'))).toEqual(['in-use']);

@@ -20,7 +20,7 @@ const spd = writeSpd(module);
 if (!spd.ok) throw new Error('expected an image');
 const image = spd.value;
 const file = (name: string, content: Uint8Array | string) => ({
-  ...{ kind: 'file', name, base64: base64(content), slotIds: [], by: 'Ottoline' },
+  ...{ kind: 'file', name, base64: base64(content), slotIds: [] },
 });
 
 describe('POST /api/inventory/read', () => {
@@ -89,7 +89,7 @@ describe('evidence of a job', () => {
     expect(kept.map(({ name }) => name)).toEqual(['A1.bin', 'b.bin']);
     expect(kept[0]).toEqual(expect.objectContaining({ size: image.length }));
     expect(kept[0]).not.toHaveProperty('base64');
-    const one = await fetch(`${api.server.url}/api${own}/evidence/${kept[0]?.id}`);
+    const one = await api.fetch(`${own}/evidence/${kept[0]?.id}`);
     expect(await one.json()).toEqual({ base64: base64(image) });
     expect(one.headers.get('cache-control')).toMatch(/immutable/);
     // Another job’s files are not to be had by their number alone.
@@ -100,7 +100,7 @@ describe('evidence of a job', () => {
     const again = await api.ok<JobEvidence>('GET', `${own}/evidence`);
     expect(again.documents).toEqual(kept);
     const { events } = await api.ok<Job>('GET', own);
-    expect(events.at(-1)?.text).toBe('Ottoline added 2 files');
+    expect(events.at(-1)?.text).toBe('Ottoline V. added 2 files');
     for (const change of [
       sql`update evidence set content = 'x'`,
       sql`delete from evidence`,
@@ -117,7 +117,7 @@ describe('evidence of a job', () => {
   const JPEG = Buffer.from('ffd8ffe000104a46494600010100', 'hex');
   const label = (more: object = {}) => ({
     ...{ kind: 'photo', name: 'sticker', base64: base64('8GB 1Rx8 PC4-2400T-UA1-11') },
-    ...{ slotIds: ['a1'], by: 'Ottoline', photo: base64(JPEG), ...more },
+    ...{ slotIds: ['a1'], photo: base64(JPEG), ...more },
   });
 
   test('a label keeps the photo it was read off; both are kept as they came, once', async () => {
@@ -130,7 +130,7 @@ describe('evidence of a job', () => {
     ]);
     expect((kept[0]?.size ?? 0) - (kept[1]?.size ?? 0)).toBe(JPEG.length);
     const photoOf = (job: string, id: string | undefined) =>
-      fetch(`${api.server.url}/api${job}/evidence/${id}/photo`);
+      api.fetch(`${job}/evidence/${id}/photo`);
     const shown = await photoOf(own, kept[0]?.id);
     expect(shown.headers.get('content-type')).toBe('image/jpeg');
     expect(Buffer.from(await shown.arrayBuffer())).toEqual(JPEG);
@@ -164,12 +164,12 @@ describe('evidence of a job', () => {
     });
     const id = documents[0]?.id ?? '';
     const slots = `${own}/evidence/${id}/slots`;
-    const placed = await api.ok<JobEvidence>('PUT', slots, { slotIds: ['b2'], by: 'Ottoline' });
+    const placed = await api.ok<JobEvidence>('PUT', slots, { slotIds: ['b2'] });
     expect(placed.documents[0]?.slotIds).toEqual(['b2']);
-    expect((await api.problem('PUT', slots, { slotIds: ['zz'], by: 'O' })).mend).toBe(
+    expect((await api.problem('PUT', slots, { slotIds: ['zz'] })).mend).toBe(
       'Choose one of its slots.',
     );
-    const decision = { slotId: 'b2', field: 'capacity', evidenceId: id, by: 'Ottoline' };
+    const decision = { slotId: 'b2', field: 'capacity', evidenceId: id };
     const { decisions } = await api.ok<JobEvidence>('POST', `${own}/decisions`, {
       decisions: [decision],
     });
@@ -224,14 +224,14 @@ describe('intake', () => {
 
   test('the bench tag names no one: number, initials, and a code that opens the job', async () => {
     const job = await api.jobWithFound();
-    const svg = await (await fetch(`${api.server.url}/api/jobs/${job.id}/tag.svg`)).text();
+    const svg = await (await api.fetch(`/jobs/${job.id}/tag.svg`)).text();
     expect(svg).toContain(`>${String(job.number).padStart(4, '0')}<`);
     expect(svg).toContain('>TM<');
     expect(svg).not.toContain('student');
-    const pdf = await fetch(`${api.server.url}/api/jobs/${job.id}/tag.pdf`);
+    const pdf = await api.fetch(`/jobs/${job.id}/tag.pdf`);
     expect(pdf.headers.get('content-type')).toContain('application/pdf');
     expect((await pdf.text()).slice(0, 5)).toBe('%PDF-');
-    expect((await fetch(`${api.server.url}/api/jobs/nope/tag.pdf`)).status).toBe(404);
+    expect((await api.fetch(`/jobs/nope/tag.pdf`)).status).toBe(404);
   });
 
   test('the tag of a drawer module says what it is, and leads to it', async () => {
@@ -240,14 +240,12 @@ describe('intake', () => {
     const [piece] = await api.ok<{ id: string }[]>('POST', '/drawer', {
       ...{ label, module, state: 'tested', price: 900, origin: 'pulled from the tide office’s' },
     });
-    const svg = await (
-      await fetch(`${api.server.url}/api/drawer/${piece?.id ?? ''}/tag.svg`)
-    ).text();
+    const svg = await (await api.fetch(`/drawer/${piece?.id ?? ''}/tag.svg`)).text();
     for (const words of ['>Drawer<', '>16 GB<', 'DDR4-2666', 'pulled from the'])
       expect(svg).toContain(words);
-    const pdf = await fetch(`${api.server.url}/api/drawer/${piece?.id ?? ''}/tag.pdf`);
+    const pdf = await api.fetch(`/drawer/${piece?.id ?? ''}/tag.pdf`);
     expect((await pdf.text()).slice(0, 5)).toBe('%PDF-');
-    expect((await fetch(`${api.server.url}/api/drawer/nope/tag.pdf`)).status).toBe(404);
+    expect((await api.fetch(`/drawer/nope/tag.pdf`)).status).toBe(404);
   });
 
   test('the need is summed by the server, whatever a client claims', async () => {

@@ -1,8 +1,8 @@
-import { request } from 'node:http';
 import type { OutgoingHttpHeaders } from 'node:http';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { initialsOf, tagSvg } from '../server/reports/tag.ts';
 import { Api } from './support/api.ts';
+import { askRaw } from './support/askRaw.ts';
 
 let api: Api;
 let port = 0;
@@ -12,32 +12,8 @@ beforeAll(async () => {
 });
 afterAll(() => api.server.stop());
 
-/** A request with headers a browser would not let a script set. */
-function ask(
-  path: string,
-  headers: OutgoingHttpHeaders,
-  method = 'GET',
-  body = '',
-): Promise<{ status: number; type: string; body: Record<string, unknown> }> {
-  return new Promise((settle, reject) => {
-    const asked = request(
-      { host: '127.0.0.1', port, path, method, headers: { host: `127.0.0.1:${port}`, ...headers } },
-      (response) => {
-        let text = '';
-        response.setEncoding('utf8').on('data', (chunk: string) => (text += chunk));
-        response.on('end', () =>
-          settle({
-            status: response.statusCode ?? 0,
-            type: response.headers['content-type'] ?? '',
-            body: JSON.parse(text || '{}') as Record<string, unknown>,
-          }),
-        );
-      },
-    );
-    asked.on('error', reject);
-    asked.end(body);
-  });
-}
+const ask = (path: string, headers: OutgoingHttpHeaders, method = 'GET', body = '') =>
+  askRaw(port, path, headers, method, body);
 
 describe('names the bench answers to', () => {
   test.each(['127.0.0.1:PORT', 'localhost:PORT', '[::1]:PORT', 'LocalHost:PORT', 'bench.example'])(
@@ -69,7 +45,12 @@ describe('names the bench answers to', () => {
 describe('pages of other sites', () => {
   const json = { 'content-type': 'application/json' };
   const name = (headers: OutgoingHttpHeaders) =>
-    ask('/api/makers/7-01', { ...json, ...headers }, 'PUT', JSON.stringify({ name: 'Nobody' }));
+    ask(
+      '/api/makers/7-01',
+      { ...json, cookie: api.cookie, ...headers },
+      'PUT',
+      JSON.stringify({ name: 'Nobody' }),
+    );
 
   test.each([
     ['another site', { origin: 'https://stranger.example' }],
@@ -105,7 +86,7 @@ describe('pages of other sites', () => {
 
   test('refused requests do not use up the bench’s allowance', async () => {
     const left = async () => {
-      const answer = await fetch(`${api.server.url}/api/health`);
+      const answer = await api.fetch(`/health`);
       return /r=(\d+)/.exec(answer.headers.get('ratelimit') ?? '')?.[1];
     };
     const before = Number(await left());
@@ -117,7 +98,7 @@ describe('pages of other sites', () => {
 
 test('a tag leads to where the owner says the bench is, whatever a request calls it', async () => {
   const { id, number, customer } = await api.jobWithFound();
-  const answer = await fetch(`${api.server.url}/api/jobs/${id}/tag.svg`);
+  const answer = await api.fetch(`/jobs/${id}/tag.svg`);
   const tag = {
     ...{ heading: 'Job', main: String(number).padStart(4, '0') },
     second: initialsOf(customer.name),

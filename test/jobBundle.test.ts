@@ -24,7 +24,7 @@ afterAll(async () => {
 });
 
 async function bundleOf(id: string): Promise<Buffer> {
-  const answer = await fetch(`${here.server.url}/api/jobs/${id}/bundle`);
+  const answer = await here.fetch(`/jobs/${id}/bundle`);
   expect(answer.headers.get('content-disposition')).toMatch(/job-\d{4}\.tembrix-job\.tar\.gz/);
   return Buffer.from(await answer.arrayBuffer());
 }
@@ -132,9 +132,7 @@ describe('a job in a file', () => {
     const strange: Record<string, Buffer> = {
       noise: Buffer.from('no archive'),
       'cut off': good.subarray(0, good.length / 2),
-      'a whole bench': Buffer.from(
-        await (await fetch(`${there.server.url}/api/backup`)).arrayBuffer(),
-      ),
+      'a whole bench': Buffer.from(await (await there.fetch(`/backup`)).arrayBuffer()),
       'no job': await changed(good, (tables) => tables.set('jobs', '')),
       'two jobs': await changed(good, (tables) =>
         tables.set('jobs', `${tables.get('jobs')}\n${tables.get('jobs')}`),

@@ -37,7 +37,7 @@ async function closedJob(): Promise<Job> {
     });
   await api.ok('POST', `${path}/memory-tests`, {
     ...{ kind: 'before the system starts', minutes: 300, passes: 4, errors: 0 },
-    ...{ tool: 'pre-boot test', conditions: '', by: 'Ottoline' },
+    ...{ tool: 'pre-boot test', conditions: '' },
   });
   const { version } = await api.ok('GET', path);
   return api.ok('POST', `${path}/close`, { version });
@@ -111,7 +111,7 @@ test('a line entered without a simulation is simulated once, and predictions go 
 
 test('the report says what was, what was done and how sure it is; the appendix has every run', async () => {
   const job = await closedJob();
-  const response = await fetch(`${api.server.url}/api/jobs/${job.id}/report.pdf`);
+  const response = await api.fetch(`/jobs/${job.id}/report.pdf`);
   expect(response.headers.get('content-type')).toContain('application/pdf');
   const pages = await pdfText(new Uint8Array(await response.arrayBuffer()));
   expect(pages).toHaveLength(2);

@@ -35,7 +35,7 @@ const result = (more: Partial<ProbeResult> = {}): ProbeResult => ({
 });
 const newTicket = (job: Job, more: object = {}) =>
   api.ok<MadeTicket>('POST', `/jobs/${job.id}/tickets`, {
-    ...{ kind: 'as-found', power: 'mains, full power', by: 'Ottoline', ...more },
+    ...{ kind: 'as-found', power: 'mains, full power', ...more },
   });
 async function post(token: string, body: unknown, base = door) {
   const response = await fetch(`${base}/results`, {
@@ -71,7 +71,7 @@ describe('a link', () => {
     });
     expect(events.at(-1)?.text).toContain('Measuring page, as-found, sent');
     const kept = await api.ok<ProbeRecord[]>('GET', `/jobs/${job.id}/results`);
-    expect(kept).toMatchObject([{ id: brought.id, way: 'sent', by: 'Ottoline', result: brought }]);
+    expect(kept).toMatchObject([{ id: brought.id, way: 'sent', result: brought }]);
     expect((await read(other)).measurements).toEqual([]);
   });
 
@@ -108,7 +108,7 @@ describe('a link', () => {
   test('is refused where nothing is on record that could be measured', async () => {
     const job = await api.jobWithFound();
     const problem = await api.problem('POST', `/jobs/${job.id}/tickets`, {
-      ...{ kind: 'as-fitted', by: 'Ottoline' },
+      ...{ kind: 'as-fitted' },
     });
     expect(problem).toMatchObject({ status: 409, mend: expect.stringMatching(/Save/) as string });
   });
@@ -209,7 +209,7 @@ describe('the measuring door', () => {
 
 describe('a result carried by hand', () => {
   const bring = (more: object) => ({
-    ...{ kind: 'as-found', power: 'unknown', by: 'Ottoline', ...more },
+    ...{ kind: 'as-found', power: 'unknown', ...more },
   });
 
   test('by code: five runs of each test; the same code twice counts once', async () => {
@@ -260,7 +260,7 @@ describe('a result carried by hand', () => {
 describe('a simulated machine', () => {
   test('sends through the same door, always marked, and only in a made-up world', async () => {
     const job = await api.jobWithFound();
-    const body = { kind: 'as-found', by: 'Ottoline', fault: 'none' };
+    const body = { kind: 'as-found', fault: 'none' };
     const after = await api.ok('POST', `/jobs/${job.id}/simulated`, body);
     expect(after.measurements).toHaveLength(4);
     expect(after.measurements.every(({ conditions }) => conditions === 'simulated')).toBe(true);

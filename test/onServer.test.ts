@@ -44,7 +44,7 @@ describe.each(engines)('several at one moment, %s', (engine, place) => {
   });
 
   test.skipIf(isMissing)('one file dropped by six is one piece of evidence', async () => {
-    const file = { kind: 'screen', name: 'screen', base64: 'QTE6IDggR0I=', slotIds: [], by: 'O' };
+    const file = { kind: 'screen', name: 'screen', base64: 'QTE6IDggR0I=', slotIds: [] };
     await atOnce(6, () => api.send('POST', `/jobs/${job.id}/evidence`, { documents: [file] }));
     const { documents } = await api.ok<{ documents: unknown[] }>('GET', `/jobs/${job.id}/evidence`);
     expect(documents).toHaveLength(1);
@@ -63,7 +63,7 @@ describe.each(engines)('several at one moment, %s', (engine, place) => {
 
   test.skipIf(isMissing)('a write sent twice at one moment stands once', async () => {
     const all = await atOnce(6, async () => {
-      const answer = await fetch(`${api.server.url}/api/modules`, {
+      const answer = await api.fetch(`/modules`, {
         method: 'POST',
         headers: { 'content-type': 'application/json', 'idempotency-key': 'one-moment' },
         body: JSON.stringify({ label: 'once', module }),
@@ -107,7 +107,7 @@ describe.skipIf(!hasPostgres())('a server that comes and goes', () => {
     expect(await other.ok<Door>('GET', '/door')).toMatchObject({ terms, url: at, fault: null });
     // What a link says is the same whichever process made it.
     const job = await other.jobWithFound();
-    const ticket = { kind: 'as-found', power: 'unknown', by: 'B' };
+    const ticket = { kind: 'as-found', power: 'unknown' };
     expect(await other.ok('POST', `/jobs/${job.id}/tickets`, ticket)).toMatchObject({
       link: expect.stringContaining(at) as string,
     });

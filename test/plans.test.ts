@@ -73,7 +73,7 @@ describe('a quote', () => {
     expect(quote?.promise.basis).toContain('Simulated for this machine');
     // 4 GB were there, 12.5 are needed.
     expect(quote?.promise.room).toContain('8.5 GB of it does not fit and spills to the drive');
-    const response = await fetch(`${api.server.url}/api/jobs/${job.id}/quotes/1.pdf`);
+    const response = await api.fetch(`/jobs/${job.id}/quotes/1.pdf`);
     const [page = ''] = await pdfText(new Uint8Array(await response.arrayBuffer()));
     expect(page).toContain('Simulated for this machine');
     expect(page).toContain('a hundred thousand times on a spinning one');
@@ -129,7 +129,7 @@ describe('a quote', () => {
     // 23.00 new + 9.00 used + 30.00 labour.
     expect(first).toMatchObject({ number: 1, total: 6200, tax: 1033, leadDays: 2, answer: null });
 
-    const response = await fetch(`${api.server.url}/api/jobs/${job.id}/quotes/1.pdf`);
+    const response = await api.fetch(`/jobs/${job.id}/quotes/1.pdf`);
     const pages = await pdfText(new Uint8Array(await response.arrayBuffer()));
     expect(pages).toHaveLength(1);
     for (const words of [

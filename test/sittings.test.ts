@@ -21,7 +21,7 @@ const result = (more: Partial<ProbeResult> = {}): ProbeResult => ({
   ...simulateProbe(machine, point, 'none', ++visit),
   ...{ marks: [], ...more },
 });
-const common = { kind: 'as-found', power: 'mains, full power', by: 'Ottoline' } as const;
+const common = { kind: 'as-found', power: 'mains, full power' } as const;
 const carry = (job: Job, more: object) =>
   api.ok('POST', `/jobs/${job.id}/carried`, { ...common, ...more });
 const reads = ({ measurements }: Job) =>
@@ -127,7 +127,7 @@ describe('runs typed', () => {
 describe('the rate a screen showed', () => {
   let count = 0;
   const note = (job: Job, more: BenchInput['note']) => {
-    const input = { id: `sitting-note-${count++}`, by: 'Anwen', note: more };
+    const input = { id: `sitting-note-${count++}`, note: more };
     return api.ok('POST', `/jobs/${job.id}/bench`, input).then(() => input.id);
   };
   const shown = async (job: Job) => (await api.ok('GET', `/jobs/${job.id}`)).shownRate;

@@ -14,6 +14,7 @@ import { readShares } from '../server/store/operations/ledger.ts';
 import { listJobs } from '../server/store/operations/listJobs.ts';
 import { readJob } from '../server/store/operations/readJobs.ts';
 import { emptyDatabase } from './support/emptyDatabase.ts';
+import { ownerOf } from './support/owner.ts';
 import { Api, module } from './support/api.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'tembrix-store-'));
@@ -184,8 +185,9 @@ describe('the page', () => {
       log: pino({ level: 'silent' }),
       webDirectory: web,
     });
+    const cookie = await ownerOf(server.url);
     const visit = async (path: string) => {
-      const response = await fetch(server.url + path);
+      const response = await fetch(server.url + path, { headers: { cookie } });
       const policy = response.headers.get('content-security-policy') ?? '';
       return {
         status: response.status,

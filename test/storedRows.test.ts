@@ -8,6 +8,7 @@ import type { Job, ModuleRecord } from '#contract/records';
 import { routes } from '#contract/routes';
 import type { Route } from '#contract/routes';
 import { runToEnd } from '#core/planning';
+import { VISIT } from '../server/access/allowed.ts';
 import { createHandlers } from '../server/http/handlers.ts';
 import { mountRoutes } from '../server/http/mount.ts';
 import { jobEvents, machines, makers, quotes } from '../server/store/schema/index.ts';
@@ -88,10 +89,10 @@ describe('every answer fits its schema over awkward rows', () => {
       ...{ ...run, runs: [0.001, 90_000, 3], conditions: '' },
     });
     await db.execute(sql`update measurements set resolution = '', tool = 'x y z'`);
-    const ticket = { kind: 'as-found', power: 'unknown', by: 'B' };
+    const ticket = { kind: 'as-found', power: 'unknown' };
     await api.ok('POST', `/jobs/${job.id}/tickets`, ticket);
     const { documents } = await api.ok<JobEvidence>('POST', `/jobs/${job.id}/evidence`, {
-      documents: [{ kind: 'screen', name: '\u0000?', base64: 'AAECAwQF', slotIds: [], by: 'B' }],
+      documents: [{ kind: 'screen', name: '\u0000?', base64: 'AAECAwQF', slotIds: [] }],
     });
     evidenceId = documents[0]?.id ?? '';
     const found = job.snapshots.find(({ kind }) => kind === 'as-found');
@@ -129,8 +130,12 @@ test('what cannot be read back is not kept', async () => {
   const app = express();
   app.use(express.json());
   const { db } = api.server;
-  mountRoutes(app, { db, write: (run) => db.transaction(run) }, (over) => ({
-    ...createHandlers(over, { isDemo: false } as never),
+  app.use((_request, response, next) => {
+    response.locals[VISIT] = { actor: undefined };
+    next();
+  });
+  mountRoutes(app, { db, write: (run) => db.transaction(run) }, (over, visit) => ({
+    ...createHandlers(over, { isDemo: false } as never, visit),
     nameMaker: async ({ params, body }) => {
       await over.insert(makers).values({ key: params.key, name: body.name } as never);
       return [{ nonsense: true }] as never;

@@ -15,7 +15,7 @@ afterAll(() => api.server.stop());
 
 /** A write under a key. */
 async function send<T>(key: string, method: string, path: string, body: unknown) {
-  const answer = await fetch(`${api.server.url}/api${path}`, {
+  const answer = await api.fetch(`${path}`, {
     method,
     headers: { 'content-type': 'application/json', 'idempotency-key': key },
     body: JSON.stringify(body),

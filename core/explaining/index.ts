@@ -12,6 +12,8 @@ export {
   goalText,
 } from './practice.ts';
 export { drawnText, machineStatusText, seenText } from './practiceSeen.ts';
+export { CHANGE_SUBJECTS, explainChange } from './changes.ts';
+export type { ChangeSubject, NotedChange } from './changes.ts';
 export { explainCoverFault } from './covers.ts';
 export { clockText, longDay, momentText, nearDay, shortDay } from './dates.ts';
 export { explainBlocker } from './blockers.ts';

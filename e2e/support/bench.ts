@@ -1,7 +1,8 @@
 import { test as base, expect } from '@playwright/test';
 import type { Locator, Page } from '@playwright/test';
 import { desktop, labelled } from '../../test/support/builders.ts';
-import { ServerProcess } from './server.ts';
+import { cookiesFor } from '../../test/support/owner.ts';
+import { ServerProcess, browserCookies } from './server.ts';
 
 export { expect };
 
@@ -10,8 +11,9 @@ export const test = base.extend<
   { server: ServerProcess },
   { demo: ServerProcess; empty: ServerProcess }
 >({
-  server: async ({ empty }, use) => {
+  server: async ({ empty, context }, use) => {
     const server = await ServerProcess.start(empty.data);
+    await context.addCookies(server.browserCookies);
     await use(server);
     await server.dispose();
   },
@@ -44,13 +46,23 @@ export async function send<T>(
   path: string,
   body: unknown,
 ): Promise<T> {
-  const response = await fetch(`${server.url}/api${path}`, {
+  const response = await server.fetch(path, {
     method,
-    headers: { 'content-type': 'application/json' },
     ...(body === undefined ? {} : { body: JSON.stringify(body) }),
   });
   if (!response.ok) throw new Error(await response.text());
   return (await response.json()) as T;
+}
+
+/** Adds somebody to the shop; the cookies of their browser. */
+export async function person(
+  server: ServerProcess,
+  role: 'technician' | 'counter',
+  name: string,
+): Promise<ServerProcess['browserCookies']> {
+  const known = { name, password: 'brine harbour 7 oak' };
+  await send(server, 'POST', '/accounts', { ...known, role });
+  return browserCookies(server.url, (await cookiesFor(server.url, known)) ?? '');
 }
 
 /** A job on a two-channel desktop with 8 GB found in A1, ready to plan. */

@@ -5,10 +5,20 @@ import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
+import { ownerOf } from '../../test/support/owner.ts';
+
+/** Cookies of a request, as a browser’s context takes them. */
+export const browserCookies = (url: string, cookie: string) =>
+  cookie.split('; ').map((one) => {
+    const [name = '', value = ''] = one.split('=');
+    return { name, value, url, httpOnly: true, sameSite: 'Strict' as const };
+  });
 
 /** A server process of its own on a data directory of its own, which can be killed and started. */
 export class ServerProcess {
   private child: ChildProcess | undefined;
+  /** Of its owner, once somebody is; sent with what sets a scene, and given to journeys’ browsers. */
+  cookie = '';
   /** 0 until the first start, which takes any free port; later starts keep it. */
   private port = 0;
 
@@ -34,6 +44,13 @@ export class ServerProcess {
    * @param data - where its data lies; a directory of its own where none is given
    */
   static async start(like?: string, data?: string): Promise<ServerProcess> {
+    const server = await ServerProcess.startUnowned(like, data);
+    server.cookie = await ownerOf(server.url);
+    return server;
+  }
+
+  /** The same at its first start: nobody owns it yet. */
+  static async startUnowned(like?: string, data?: string): Promise<ServerProcess> {
     return ServerProcess.spawn(['dist/server/main.js'], like, data);
   }
 
@@ -80,6 +97,23 @@ export class ServerProcess {
       await wait(50);
     }
     throw new Error('the server did not come up');
+  }
+
+  /** A request to its API as its owner; in the demo world it lets everybody on this machine in. */
+  fetch(path: string, { headers, ...init }: RequestInit = {}): Promise<Response> {
+    return fetch(`${this.url}/api${path}`, {
+      ...init,
+      headers: {
+        ...(init.body === undefined ? {} : { 'content-type': 'application/json' }),
+        ...(this.cookie === '' ? {} : { cookie: this.cookie }),
+        ...(headers as Record<string, string> | undefined),
+      },
+    });
+  }
+
+  /** Its owner’s cookies, as a browser’s context takes them. */
+  get browserCookies() {
+    return browserCookies(this.url, this.cookie);
   }
 
   /** Ends the process the hard way, or as whoever stops it at the keyboard does. */

@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm';
 import type { SQL } from 'drizzle-orm';
 import { NEWEST_CHANGE } from '../store/migrate.ts';
 import type { Database } from '../store/openStore.ts';
+import { noteNothing } from '../store/who.ts';
 import { ArchiveError, FILE_MARK, digestOf } from './format.ts';
 import type { BenchContent, TableText } from './format.ts';
 
@@ -46,8 +47,8 @@ export async function tablesOf(db: Database): Promise<Map<string, Column[]>> {
   return new Map(sorted.map((name) => [name, columns.filter(({ table }) => table === name)]));
 }
 
-/** Answers kept for lost connections are of no use elsewhere. */
-const LEFT_OUT = new Set(['deeds']);
+/** Answers kept for lost connections, and who is signed in where, are of no use elsewhere. */
+const LEFT_OUT = new Set(['deeds', 'sessions', 'tablet_links', 'failed_sign_ins']);
 
 /** Everything a bench holds, at one moment: nobody's save falls between two tables. */
 export const readContent = (db: Database): Promise<BenchContent> =>
@@ -109,6 +110,7 @@ const ROWS_AT_ONCE = 500;
  */
 export async function putContent(db: Database, { tables, files }: BenchContent): Promise<void> {
   await db.transaction(async (tx) => {
+    await noteNothing(tx);
     const known = await tablesOf(tx);
     const stranger = tables.find(({ name }) => !known.has(name));
     if (stranger)
@@ -116,7 +118,7 @@ export async function putContent(db: Database, { tables, files }: BenchContent):
         `The archive holds a table “${stranger.name}” that no bench has.`,
         'It is foreign, or was changed. Use another backup.',
       );
-    for (const name of ['jobs', 'customers', 'machines', 'modules']) {
+    for (const name of ['jobs', 'customers', 'machines', 'modules', 'accounts']) {
       const [row] = await query<{ count: number }>(
         tx,
         sql`select count(*)::int as count from ${sql.identifier(name)}`,

@@ -4,6 +4,7 @@ import { job as jobSchema } from '#contract/records';
 import type { Job } from '#contract/records';
 import { newestChange } from '../store/migrate.ts';
 import type { Database } from '../store/openStore.ts';
+import { noteNothing } from '../store/who.ts';
 import { addEvent } from '../store/operations/changeJobs.ts';
 import { StateError } from '../store/operations/errors.ts';
 import { fillLedger } from '../store/operations/ledger.ts';
@@ -18,7 +19,15 @@ import type { BenchContent } from './format.ts';
 /** Largest bundle, unpacked: a job's files, and photos of its cover. */
 const MOST_BYTES = 64 * 2 ** 20;
 /** Keys of the bench it came from, and what another bench works out anew. */
-const LEFT_OUT = new Set(['tickets', 'ledger', 'drawer', 'deeds']);
+const LEFT_OUT = new Set([
+  'tickets',
+  'ledger',
+  'drawer',
+  'deeds',
+  'sessions',
+  'tablet_links',
+  'audit',
+]);
 
 /** One job with its customer, its machine and all that was noted of it. */
 export async function readJobBundle(db: Database, jobId: string): Promise<BenchContent> {
@@ -60,6 +69,7 @@ export async function putJobBundle(db: Database, bytes: Uint8Array): Promise<Job
     throw error instanceof ArchiveError ? new StateError(error.message, error.mend) : error;
   });
   return db.transaction(async (tx) => {
+    await noteNothing(tx);
     const known = await tablesOf(tx);
     const given = new Map(content.tables.map((table) => [table.name, table]));
     const [own, ...more] = (given.get('jobs')?.text ?? '').split('\n');

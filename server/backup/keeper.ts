@@ -36,8 +36,9 @@ export class BackupKeeper {
     private readonly everyMs = DAY_MS,
   ) {}
 
-  /** Begins to look; the bench is asked at its port. */
-  start(port: number): void {
+  /** Begins to look; the bench is asked at its port, by the key it lets its own programs in with. */
+  start(port: number, localKey: string): void {
+    this.#localKey = localKey;
     if (this.directory === undefined) return;
     const look = () => {
       const { newest } = this.read();
@@ -48,6 +49,7 @@ export class BackupKeeper {
     this.#port = port;
   }
   #port = 0;
+  #localKey = '';
 
   read(): BackupState {
     const { directory } = this;
@@ -77,7 +79,12 @@ export class BackupKeeper {
   #make(port: number): void {
     if (this.#child || this.directory === undefined) return;
     const child = spawn(process.execPath, [...COMMAND, 'running'], {
-      env: { ...process.env, TEMBRIX_BACKUPS: this.directory, TEMBRIX_PORT: String(port) },
+      env: {
+        ...process.env,
+        TEMBRIX_BACKUPS: this.directory,
+        TEMBRIX_PORT: String(port),
+        TEMBRIX_LOCAL_KEY: this.#localKey,
+      },
       stdio: ['ignore', 'ignore', 'pipe'],
     });
     this.#child = child;

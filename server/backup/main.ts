@@ -11,6 +11,7 @@ import { closeSync, readdirSync, rmSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { LOCAL_KEY_HEADER, readLocalKey } from '../access/localKey.ts';
 import { StartError } from '../startError.ts';
 import { backupsDirectory, placeFromEnvironment, portIn } from '../settings.ts';
 import { syncDirectory } from '../store/durableFiles.ts';
@@ -29,9 +30,11 @@ const KEPT = 30;
 
 /** Asks the bench that is running; nobody else may open its data. */
 async function fromRunning(file: string): Promise<void> {
-  const answer = await fetch(`http://127.0.0.1:${portIn(TEMBRIX_PORT)}/api/backup`).catch(
-    () => undefined,
-  );
+  const place = placeFromEnvironment();
+  const key = readLocalKey(place.type === 'directory' ? place.path : undefined);
+  const answer = await fetch(`http://127.0.0.1:${portIn(TEMBRIX_PORT)}/api/backup`, {
+    headers: { [LOCAL_KEY_HEADER]: key },
+  }).catch(() => undefined);
   if (!answer?.ok || !answer.body)
     throw new StartError(
       'The data are in use, and the bench that uses them does not answer.',

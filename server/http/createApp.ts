@@ -3,10 +3,16 @@ import { sql } from 'drizzle-orm';
 import express from 'express';
 import type { Express } from 'express';
 import type { Logger } from 'pino';
+import { z } from 'zod';
 import { openApi } from '#contract/openApi';
+import { PRINTS, routerPath } from '#contract/prints';
 import type { BackupKeeper } from '../backup/keeper.ts';
 import type { LanDoor } from '../door/lanDoor.ts';
 import { measuringRouter } from '../door/doorApp.ts';
+import { VISIT, onlyAllowed } from '../access/allowed.ts';
+import { actorOf, isStillIn } from '../access/visit.ts';
+import type { Visit } from '../access/visit.ts';
+import type { LiveHub } from '../live/hub.ts';
 import type { Store } from '../store/openStore.ts';
 import { knownHosts, ownPagesOnly } from './guard.ts';
 import { createHandlers } from './handlers.ts';
@@ -24,6 +30,9 @@ export interface AppParts {
   readonly log: Logger;
   /** The built interface; absent where another server delivers it. */
   readonly webDirectory?: string | undefined;
+  /** Lets programs of this machine in; see {@link makeLocalKey}. */
+  readonly localKey: string;
+  readonly live: LiveHub;
   readonly door: LanDoor;
   readonly backups: BackupKeeper;
   /** The measuring page as one file; absent where it is not built. */
@@ -55,6 +64,8 @@ export function createApp(parts: AppParts): Express {
     measuringPage,
     isDemo = false,
     addresses = [],
+    localKey,
+    live,
   } = parts;
   const { db } = store;
   const app = express();
@@ -65,6 +76,7 @@ export function createApp(parts: AppParts): Express {
     '/api',
     perMinute(REQUESTS_PER_MINUTE),
     refuseStrangeAddress,
+    onlyAllowed(db, { isDemo, localKey }),
     // Files travel as base64; elsewhere a megabyte is far beyond anything typed.
     readJson({ limit: '1mb', type: (request) => isJson(request) && !carriesFiles(request) }),
     readJson({ limit: '36mb', type: (request) => isJson(request) && carriesFiles(request) }),
@@ -74,12 +86,21 @@ export function createApp(parts: AppParts): Express {
       next();
     },
   );
+  app.get(routerPath(PRINTS.live.path), (request, response) => {
+    const visit = response.locals[VISIT] as Visit;
+    const { tablet } = actorOf(visit);
+    const { tab } = z.object({ tab: z.string().max(40).catch('') }).parse(request.query);
+    const mayHear = () => isStillIn(db, visit);
+    live.add({ tab, jobId: tablet?.jobId, mayHear, response });
+  });
   const description = openApi();
-  app.get('/api/openapi.json', (_request, response) => void response.json(description));
+  app.get(routerPath(PRINTS.openApi.path), (_request, response) => void response.json(description));
   mountPrints(app, db, addresses);
-  mountRoutes(app, store, (over) => createHandlers(over, { door, backups, isDemo }));
+  mountRoutes(app, store, (over, visit) =>
+    createHandlers(over, { door, backups, live, isDemo, addresses }, visit),
+  );
   if (measuringPage !== undefined) {
-    app.get('/api/measuring-page.html', (_request, response) => {
+    app.get(routerPath(PRINTS.measuringPage.path), (_request, response) => {
       response.attachment('memory-measuring-page.html').type('html').send(measuringPage);
     });
     app.use('/measure', measuringRouter(db, measuringPage));

@@ -3,9 +3,11 @@ import { readLabel } from '#core/memory';
 import { operatingPoint } from '#core/operating-point';
 import { putJobBundle } from '../backup/jobBundle.ts';
 import type { BackupKeeper } from '../backup/keeper.ts';
+import type { LiveHub } from '../live/hub.ts';
 import type { LanDoor } from '../door/lanDoor.ts';
 import type { Database } from '../store/openStore.ts';
 import { StateError } from '../store/operations/errors.ts';
+import * as audit from '../store/operations/audit.ts';
 import * as change from '../store/operations/changeJobs.ts';
 import * as evidence from '../store/operations/evidence.ts';
 import * as catalogue from '../store/operations/catalogue.ts';
@@ -21,6 +23,10 @@ import * as practice from '../store/operations/practice.ts';
 import * as quotes from '../store/operations/quotes.ts';
 import { listJobs } from '../store/operations/listJobs.ts';
 import { listBatch, readJob } from '../store/operations/readJobs.ts';
+import * as accounts from '../access/accounts.ts';
+import * as signIn from '../access/signIn.ts';
+import { actorOf } from '../access/visit.ts';
+import type { Visit } from '../access/visit.ts';
 import type { Handlers } from './mount.ts';
 import { readAside } from '../reading/readAside.ts';
 import { searchPlans } from './searchPlans.ts';
@@ -29,27 +35,72 @@ import { searchPlans } from './searchPlans.ts';
 export interface HandlerParts {
   readonly door: LanDoor;
   readonly backups: BackupKeeper;
+  readonly live: LiveHub;
   readonly isDemo: boolean;
+  /** Where else than on loopback the bench is reached; the first is where codes lead. */
+  readonly addresses: readonly URL[];
 }
 
 /** The API over a database: each handler calls one operation. */
-export function createHandlers(db: Database, { door, backups, isDemo }: HandlerParts): Handlers {
+export function createHandlers(
+  db: Database,
+  { door, backups, live, isDemo, addresses }: HandlerParts,
+  visit: Visit,
+): Handlers {
+  /** What somebody did is signed with whose session it is. */
+  const by = visit.actor?.name ?? '';
+  const signed = <T>(input: T) => ({ ...input, by });
   return {
     health: () => Promise.resolve({ ok: true, isDemo }),
+    readSession: () => signIn.readSession(db, visit),
+    setUp: ({ body }) => signIn.setUp(db, visit, body),
+    signIn: ({ body }) => signIn.signIn(db, visit, body),
+    takeOver: ({ body }) => signIn.takeOver(db, visit, body),
+    joinJob: ({ body }) => signIn.joinJob(db, visit, body.token),
+    signOut: () => signIn.signOut(db, visit),
+    holdBench: () => signIn.holdBench(db, visit),
+    setPin: ({ body }) => signIn.setPin(db, visit, body.pin),
+    listSessions: () => accounts.listSessions(db, actorOf(visit)),
+    endSession: ({ params }) => accounts.endSession(db, actorOf(visit), params.id),
+    changePassword: ({ body }) => accounts.changePassword(db, visit, body),
+    letTabletIn: async ({ params }) => {
+      const { token, expiresAt } = await signIn.makeTabletLink(db, actorOf(visit), params.id);
+      const [at] = addresses;
+      return {
+        address: at ? `${at.origin}/jobs/${params.id}/fit#tablet=${token}` : null,
+        expiresAt,
+      };
+    },
+    sayHere: async ({ body }) => {
+      await live.say(body, by);
+      return { ok: true };
+    },
+    listChanges: ({ query }) => audit.listChanges(db, query),
+    listJobChanges: ({ params, query }) => audit.listChanges(db, query, params.id),
+    listAccounts: () => accounts.listAccounts(db),
+    addAccount: ({ body }) => accounts.addAccount(db, body),
+    changeAccount: ({ params, body }) =>
+      accounts.changeAccount(db, actorOf(visit), params.id, body),
+    setPassword: ({ params, body }) => accounts.setPassword(db, params.id, body.password),
     listExercises: () => practice.listExercises(db),
     readExercise: ({ params }) => practice.readExercise(db, params.id),
     importExercise: ({ body }) => practice.importExercise(db, body),
     exerciseFromJob: ({ params }) => practice.makeFromJob(db, params.id),
     changeExercise: ({ params, body }) => practice.changeExercise(db, params.id, body),
     removeExercise: ({ params }) => practice.removeExercise(db, params.id),
-    listPracticeRuns: ({ query }) => practice.listPracticeRuns(db, query.by),
-    recordPracticeRun: ({ body }) => practice.recordPracticeRun(db, body),
+    listPracticeRuns: ({ query }) =>
+      practice.listPracticeRuns(
+        db,
+        visit.actor?.role === 'owner' && query.by !== '' ? query.by : by,
+      ),
+    recordPracticeRun: ({ body }) => practice.recordPracticeRun(db, signed(body)),
     listJobs: ({ query }) => listJobs(db, query),
-    createJob: ({ body }) => openJob(db, body),
+    createJob: ({ body }) => openJob(db, signed(body)),
     importJob: ({ body }) => putJobBundle(db, Buffer.from(body.base64, 'base64')),
     readJob: ({ params }) => readJob(db, params.id),
     changeJob: ({ params, body }) => change.changeJob(db, params.id, body),
-    saveSnapshot: ({ params, body }) => change.saveSnapshot(db, params.id, params.kind, body),
+    saveSnapshot: ({ params, body }) =>
+      change.saveSnapshot(db, params.id, params.kind, signed(body)),
     addMeasurement: ({ params, body }) => change.addMeasurement(db, params.id, body),
     changeMeasurement: ({ params, body }) =>
       change.changeMeasurement(db, params.id, params.measurementId, body),
@@ -58,23 +109,23 @@ export function createHandlers(db: Database, { door, backups, isDemo }: HandlerP
     closeJob: ({ params, body }) => change.closeJob(db, params.id, body.version),
     reopenJob: ({ params, body }) => change.reopenJob(db, params.id, body.version),
     readBench: ({ params }) => bench.readBench(db, params.id),
-    addBenchNote: ({ params, body }) => bench.addBenchNote(db, params.id, body),
-    addMemoryTest: ({ params, body }) => faults.addMemoryTest(db, params.id, body),
+    addBenchNote: ({ params, body }) => bench.addBenchNote(db, params.id, signed(body)),
+    addMemoryTest: ({ params, body }) => faults.addMemoryTest(db, params.id, signed(body)),
     removeMemoryTest: ({ params }) => faults.removeMemoryTest(db, params.id, params.testId),
-    addReturn: ({ params, body }) => faults.addReturn(db, params.id, body),
+    addReturn: ({ params, body }) => faults.addReturn(db, params.id, signed(body)),
     listReturns: () => faults.listReturns(db),
     changeReturn: ({ params, body }) => faults.changeReturn(db, params.id, body),
-    makeTicket: ({ params, body }) => measuring.makeTicket(db, params.id, body, door.url),
+    makeTicket: ({ params, body }) => measuring.makeTicket(db, params.id, signed(body), door.url),
     listTickets: ({ params }) => measuring.listTickets(db, params.id),
     withdrawTicket: ({ params }) => measuring.withdrawTicket(db, params.id, params.ticketId),
-    addCarried: ({ params, body }) => measuring.addCarried(db, params.id, body),
+    addCarried: ({ params, body }) => measuring.addCarried(db, params.id, signed(body)),
     simulateResult: ({ params, body }) => {
       if (!isDemo)
         throw new StateError(
           'Machines are simulated in the made-up world only.',
           'Measure the real one.',
         );
-      return measuring.simulateResult(db, params.id, body);
+      return measuring.simulateResult(db, params.id, signed(body));
     },
     listResults: ({ params }) => measuring.listResults(db, params.id),
     readBackups: () => Promise.resolve(backups.read()),
@@ -90,10 +141,12 @@ export function createHandlers(db: Database, { door, backups, isDemo }: HandlerP
     readEvidence: ({ params }) => evidence.readEvidence(db, params.id),
     readEvidenceContent: ({ params }) =>
       evidence.readEvidenceContent(db, params.id, params.evidenceId),
-    addEvidence: ({ params, body }) => evidence.addEvidence(db, params.id, body.documents),
+    addEvidence: ({ params, body }) =>
+      evidence.addEvidence(db, params.id, body.documents.map(signed)),
     placeEvidence: ({ params, body }) =>
-      evidence.placeEvidence(db, params.id, params.evidenceId, body),
-    decideEvidence: ({ params, body }) => evidence.decideEvidence(db, params.id, body.decisions),
+      evidence.placeEvidence(db, params.id, params.evidenceId, signed(body)),
+    decideEvidence: ({ params, body }) =>
+      evidence.decideEvidence(db, params.id, body.decisions.map(signed)),
     listMakers: () => library.listMakers(db),
     nameMaker: ({ params, body }) => library.nameMaker(db, params.key, body.name),
     forgetMaker: ({ params }) => library.forgetMaker(db, params.key),

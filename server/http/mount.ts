@@ -1,9 +1,13 @@
 import type { Express, Request } from 'express';
 import type { z } from 'zod';
+import { routerPath } from '#contract/prints';
 import { routes } from '#contract/routes';
 import type { Route, RouteName, Routes } from '#contract/routes';
+import { VISIT } from '../access/allowed.ts';
+import type { Visit } from '../access/visit.ts';
 import type { Database, Store } from '../store/openStore.ts';
 import { once, requestDigest } from '../store/operations/deeds.ts';
+import { sayWho } from '../store/who.ts';
 import { InputError } from './problems.ts';
 
 /** What a handler receives, checked. */
@@ -40,18 +44,19 @@ function keyOf(request: Request): string | undefined {
 export function mountRoutes(
   app: Express,
   { db, write }: Pick<Store, 'db' | 'write'>,
-  handlersOver: (db: Database) => Handlers,
+  handlersOver: (db: Database, visit: Visit) => Handlers,
 ): void {
   for (const [name, route] of Object.entries<Route>(routes)) {
-    const answer = async (over: Database, input: Input<Route>): Promise<unknown> => {
-      const handle = handlersOver(over)[name as RouteName] as (
+    const answer = async (over: Database, visit: Visit, input: Input<Route>): Promise<unknown> => {
+      const handle = handlersOver(over, visit)[name as RouteName] as (
         input: Input<Route>,
       ) => Promise<unknown>;
       // An answer off the contract is a bug here, and says so instead of misleading a client.
       return route.response.parse(await handle(input));
     };
-    const path = `/api${route.path.replaceAll(/\{(\w+)\}/g, ':$1')}`;
+    const path = routerPath(route.path);
     app[route.method](path, async (request: Request, response) => {
+      const visit = response.locals[VISIT] as Visit;
       const input: Input<Route> = {
         params: parse(route.params, request.params),
         query: parse(route.query, { ...request.query }),
@@ -59,13 +64,16 @@ export function mountRoutes(
       };
       const { status } = route;
       if (!route.stores) {
-        const body = await answer(db, input);
+        const body = await answer(db, visit, input);
         if (route.lasts) response.set('Cache-Control', 'private, max-age=31536000, immutable');
         response.status(status).json(body);
         return;
       }
       const key = keyOf(request);
-      const run = async (tx: Database) => ({ status, body: await answer(tx, input) });
+      const run = async (tx: Database) => {
+        await sayWho(tx, visit.actor?.name, request.get('x-tab'));
+        return { status, body: await answer(tx, visit, input) };
+      };
       const asked = requestDigest(request.method, request.originalUrl, request.body);
       const done = await write((tx) =>
         key === undefined ? run(tx) : once(tx, key, asked, () => run(tx)),

@@ -2,7 +2,8 @@ import type { Express, Request } from 'express';
 import { initialsOf, tagPdf, tagSvg } from '../reports/tag.ts';
 import { reportPdf } from '../reports/reportPdf.ts';
 import { jobReport } from '#contract/jobReport';
-import { gb } from '#core/explaining';
+import { PRINTS, routerPath } from '#contract/prints';
+import { explainChange, gb } from '#core/explaining';
 import { moduleSummary } from '#core/memory';
 import type { Tag } from '../reports/tag.ts';
 import { coverSheetPdf, coverSheetSvg } from '../reports/coverSheet.ts';
@@ -12,6 +13,8 @@ import { readJobBundle } from '../backup/jobBundle.ts';
 import { backUp } from '../backup/backup.ts';
 import { backupName } from '../backup/names.ts';
 import type { Database } from '../store/openStore.ts';
+import { csvLine } from '../reports/csv.ts';
+import { everyChange } from '../store/operations/audit.ts';
 import { readBench } from '../store/operations/bench.ts';
 import { readPhoto } from '../store/operations/covers.ts';
 import { listDrawer, readShop } from '../store/operations/drawer.ts';
@@ -46,14 +49,14 @@ export function mountPrints(app: Express, db: Database, [address]: readonly URL[
       address: placeOf(request, `/drawer/${piece.id}`),
     };
   };
-  for (const [path, tagOf] of [
-    ['/api/jobs/:id/tag', jobTag],
-    ['/api/drawer/:id/tag', pieceTag],
+  for (const [svg, pdf, tagOf] of [
+    [PRINTS.jobTagSvg, PRINTS.jobTagPdf, jobTag],
+    [PRINTS.drawerTagSvg, PRINTS.drawerTagPdf, pieceTag],
   ] as const) {
-    app.get(`${path}.svg`, async (request, response) => {
+    app.get(routerPath(svg.path), async (request, response) => {
       response.type('image/svg+xml').send(tagSvg(await tagOf(request)));
     });
-    app.get(`${path}.pdf`, async (request, response) => {
+    app.get(routerPath(pdf.path), async (request, response) => {
       response.type('application/pdf').send(await tagPdf(await tagOf(request)));
     });
   }
@@ -62,39 +65,62 @@ export function mountPrints(app: Express, db: Database, [address]: readonly URL[
     if (!coverMap) throw new NotFoundError('A map of this cover');
     return { name: machine.name, map: coverMap };
   };
-  app.get('/api/machines/:id/cover.svg', async (request, response) => {
+  app.get(routerPath(PRINTS.coverSvg.path), async (request, response) => {
     response.type('image/svg+xml').send(coverSheetSvg((await mapOf(request)).map));
   });
-  app.get('/api/machines/:id/cover.pdf', async (request, response) => {
+  app.get(routerPath(PRINTS.coverPdf.path), async (request, response) => {
     const { name, map } = await mapOf(request);
     response.type('application/pdf').send(await coverSheetPdf(name, map));
   });
-  app.get('/api/machines/:id/photo', async ({ params }, response) => {
+  app.get(routerPath(PRINTS.machinePhoto.path), async ({ params }, response) => {
     const { type, content } = await readPhoto(db, String(params.id));
     response.type(type).send(Buffer.from(content));
   });
-  app.get('/api/jobs/:id/evidence/:evidenceId/photo', async ({ params }, response) => {
-    const { id, evidenceId } = params;
-    const { type, content } = await readEvidencePhoto(db, id, evidenceId);
+  app.get(routerPath(PRINTS.evidencePhoto.path), async ({ params }, response) => {
+    const { type, content } = await readEvidencePhoto(
+      db,
+      String(params.id),
+      String(params.evidenceId),
+    );
     // Evidence never changes.
     response.set('Cache-Control', 'private, max-age=31536000, immutable');
     response.type(type).send(Buffer.from(content));
   });
-  app.get('/api/backup', async (_request, response) => {
+  app.get(routerPath(PRINTS.backup.path), async (_request, response) => {
     await backUp(db, () => {
       const name = backupName(new Date());
       response.set('Content-Disposition', `attachment; filename="${name}"`);
       return response.type('application/gzip');
     });
   });
-  app.get('/api/jobs/:id/bundle', async ({ params }, response) => {
+  app.get(routerPath(PRINTS.changesCsv.path), async (_request, response) => {
+    response.attachment('changes.csv').type('text/csv');
+    const { currency } = (await readShop(db)).terms;
+    response.write(csvLine(['at', 'who', 'job', 'subject', 'changed', 'from', 'to']));
+    for await (const entry of everyChange(db)) {
+      const { title, from, to } = explainChange(entry, currency);
+      response.write(
+        csvLine([
+          entry.at,
+          entry.who ?? '',
+          entry.job?.number ?? '',
+          entry.subject,
+          title,
+          from,
+          to,
+        ]),
+      );
+    }
+    response.end();
+  });
+  app.get(routerPath(PRINTS.bundle.path), async ({ params }, response) => {
     const content = await readJobBundle(db, String(params.id));
     const { number } = await readJob(db, String(params.id));
     const name = `job-${String(number).padStart(4, '0')}.tembrix-job.tar.gz`;
     response.set('Content-Disposition', `attachment; filename="${name}"`);
     await writeArchive(content, response.type('application/gzip'), { format: 'tembrix-job' });
   });
-  app.get('/api/jobs/:id/report.pdf', async ({ params }, response) => {
+  app.get(routerPath(PRINTS.report.path), async ({ params }, response) => {
     const job = await readJob(db, String(params.id));
     const [{ terms }, { pulledTo }, results] = await Promise.all([
       readShop(db),
@@ -105,7 +131,7 @@ export function mountPrints(app: Express, db: Database, [address]: readonly URL[
     response.set('Content-Disposition', `inline; filename="report-${report.number}.pdf"`);
     response.type('application/pdf').send(await reportPdf(job, report, terms));
   });
-  app.get('/api/jobs/:id/quotes/:number.pdf', async ({ params }, response) => {
+  app.get(routerPath(PRINTS.quotePdf.path), async ({ params }, response) => {
     const job = await readJob(db, String(params.id));
     const quotes = await listQuotes(db, job.id);
     const quote = quotes.find(({ number }) => String(number) === params.number);

@@ -3,6 +3,7 @@ import type { ErrorRequestHandler, RequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
 import type { z } from 'zod';
 import type { Problem } from '#contract/problem';
+import { AccessError } from '../access/errors.ts';
 import { loggable } from './loggable.ts';
 import {
   ConflictError,
@@ -59,6 +60,7 @@ function problemOf(error: unknown, body: unknown): Problem | undefined {
       detail: `${error.what} is not there.`,
       mend: 'Go back to the list and choose another.',
     };
+  if (error instanceof AccessError) return error.problem;
   if (error instanceof ConflictError)
     return {
       type: 'about:blank#stale',

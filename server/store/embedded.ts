@@ -11,6 +11,7 @@ import { lockDirectory } from './lock.ts';
 import { HAS_CHANGES, NEWEST_CHANGE, refuseNewerData } from './migrate.ts';
 import { directoryProblem } from './opening.ts';
 import { engineOptions, migrationsFolder, storeOptions } from './options.ts';
+import { tellThrough } from '../live/listen.ts';
 import type { Database, Store } from './openStore.ts';
 import { shared } from './shared.ts';
 
@@ -25,7 +26,12 @@ export async function openMemory(image?: Blob): Promise<Store> {
     ...(image ? { loadDataDir: image } : {}),
   });
   const db = await prepared(client);
-  return { db, write: (run) => db.transaction(run), close: () => client.close() };
+  return {
+    db,
+    write: (run) => db.transaction(run),
+    ...lineOf(client, db),
+    close: () => client.close(),
+  };
 }
 
 /**
@@ -54,6 +60,12 @@ export async function openDirectory(path: string, onSync?: () => void): Promise<
   }
 }
 
+/** The engine’s own notifications; it is in this process, so that nothing is ever missed. */
+const lineOf = (client: PGlite, db: Database): Pick<Store, 'tell' | 'listen'> => ({
+  tell: tellThrough(db),
+  listen: (channel, onMessage) => client.listen(channel, onMessage),
+});
+
 async function openLocked(directory: string, onSync?: () => void): Promise<Store> {
   // The engine leaves its process file behind when it is killed, and then refuses to start. Whoever
   // holds the lock knows that nobody else runs on it.
@@ -73,6 +85,7 @@ async function openLocked(directory: string, onSync?: () => void): Promise<Store
   const flush = shared(() => client.query("select pg_logical_emit_message(false, '', '', true)"));
   return {
     db,
+    ...lineOf(client, db),
     write: async (run) => {
       const result = await db.transaction(async (tx) => {
         await tx.execute(sql`set local synchronous_commit = off`);

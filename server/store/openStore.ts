@@ -1,4 +1,6 @@
 import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
+import { listenOnServer, tellThrough } from '../live/listen.ts';
+import type { OnMessage } from '../live/listen.ts';
 import { openDirectory, openMemory } from './embedded.ts';
 import { HAS_CHANGES, NEWEST_CHANGE, refuseNewerData } from './migrate.ts';
 import { serverAddress, serverProblem } from './opening.ts';
@@ -13,6 +15,10 @@ export interface Store {
   readonly db: Database;
   /** Runs a transaction; once it resolves, what was written survives whatever happens. */
   readonly write: Write;
+  /** Tells all who listen on a channel, in whatever process, once it is committed. */
+  readonly tell: (channel: string, payload: string) => Promise<void>;
+  /** Listens on a channel until the function it answers with is called. */
+  readonly listen: (channel: string, onMessage: OnMessage) => Promise<() => Promise<void>>;
   readonly close: () => Promise<void>;
 }
 
@@ -74,5 +80,18 @@ async function openServer(connectionString: string): Promise<Store> {
     await pool.end();
     throw serverProblem(error);
   }
-  return { db, write: (run) => db.transaction(run), close: () => pool.end() };
+  return {
+    db,
+    write: (run) => db.transaction(run),
+    tell: tellThrough(db),
+    listen: (channel, onMessage) => {
+      const connect = async () => {
+        const client = new pg.Client({ connectionString: serverAddress(connectionString) });
+        await client.connect();
+        return client;
+      };
+      return Promise.resolve(listenOnServer(connect, channel, onMessage));
+    },
+    close: () => pool.end(),
+  };
 }

@@ -8,6 +8,7 @@ import { startServer } from '../../server/startServer.ts';
 import type { RunningServer, StartOptions } from '../../server/startServer.ts';
 import { desktop, labelled } from './builders.ts';
 import { emptyDatabase } from './emptyDatabase.ts';
+import { cookiesFor, ownerOf } from './owner.ts';
 import { READY } from './onPostgres.ts';
 import type { StorePlace } from '../../server/store/openStore.ts';
 
@@ -26,14 +27,56 @@ async function testPlace(): Promise<StorePlace> {
 
 /** A real server on a real database, and the few moves every test makes. */
 export class Api {
+  /** What came back from signing in; sent with every request. */
+  cookie = '';
+
   private constructor(readonly server: RunningServer) {}
 
   /** On a database of its own: embedded in memory, or on the PostgreSQL server of the project. */
-  static async start(place?: StorePlace, more: Partial<StartOptions> = {}): Promise<Api> {
+  static async start(
+    place?: StorePlace,
+    more: Partial<StartOptions> = {},
+    asOwner = true,
+  ): Promise<Api> {
     const log = pino({ level: 'silent' });
-    return new Api(
+    const api = new Api(
       await startServer({ place: place ?? (await testPlace()), port: 0, log, ...more }),
     );
+    if (asOwner) api.cookie = await ownerOf(api.server.url);
+    return api;
+  }
+
+  /** Signs in, and stays so; `false` where one is not let in. */
+  async signIn(who: { readonly name: string; readonly password: string }): Promise<boolean> {
+    const cookies = await cookiesFor(this.server.url, who);
+    if (cookies !== undefined) this.cookie = cookies;
+    return cookies !== undefined;
+  }
+
+  /** A second visitor of the same server, not signed in. */
+  stranger(): Api {
+    return new Api(this.server);
+  }
+
+  /** Somebody added to the shop, signed in. */
+  async person(role: 'owner' | 'technician' | 'counter', name: string): Promise<Api> {
+    const known = { name, password: `rope ladder ${name.length} kelp` };
+    await this.ok('POST', '/accounts', { ...known, role });
+    const them = this.stranger();
+    if (!(await them.signIn(known))) throw new Error(`${name} was not let in`);
+    return them;
+  }
+
+  /** A request with the cookies of whoever is signed in. */
+  fetch(path: string, { headers, ...init }: RequestInit = {}): Promise<Response> {
+    return fetch(`${this.server.url}/api${path}`, {
+      ...init,
+      headers: {
+        ...(init.body === undefined ? {} : { 'content-type': 'application/json' }),
+        ...(this.cookie === '' ? {} : { cookie: this.cookie }),
+        ...(headers as Record<string, string> | undefined),
+      },
+    });
   }
 
   async send<T = unknown>(
@@ -41,7 +84,7 @@ export class Api {
     path: string,
     body?: unknown,
   ): Promise<{ status: number; body: T }> {
-    const response = await fetch(`${this.server.url}/api${path}`, {
+    const response = await this.fetch(path, {
       method,
       headers: { 'content-type': 'application/json' },
       body: body === undefined ? null : typeof body === 'string' ? body : JSON.stringify(body),

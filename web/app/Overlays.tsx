@@ -5,7 +5,8 @@ import { useNavigate } from 'react-router';
 import { Kbd } from '../ui/Kbd.tsx';
 import { api } from './api.ts';
 import { activeShortcuts } from './keys.ts';
-import { BEGINNINGS, PAGE_GROUPS } from './pages.ts';
+import { useMe } from '../ui/useMe.ts';
+import { BEGINNINGS, PAGE_GROUPS, isFor } from './pages.ts';
 import { ScanCode } from './ScanCode.tsx';
 import type { Scanned } from './scanned.ts';
 import type { Overlay } from './Shell.tsx';
@@ -79,6 +80,7 @@ function Palette({
   onClose: () => void;
 }) {
   const navigate = useNavigate();
+  const { role } = useMe();
   const [typed, setTyped] = useState(begun);
   const newest = api.useJobsQuery({ limit: 200 });
   // Beyond those that are here already, jobs are searched where they are.
@@ -108,11 +110,13 @@ function Palette({
           Nothing of that name. Try another word.
         </Command.Empty>
         <Command.Group heading="Go to">
-          {[...BEGINNINGS, ...PAGE_GROUPS.flatMap(({ pages }) => pages)].map(({ to, label }) => (
-            <Command.Item key={to} className={item} onSelect={() => go(to)}>
-              {label}
-            </Command.Item>
-          ))}
+          {[...BEGINNINGS, ...PAGE_GROUPS.flatMap(({ pages }) => pages)]
+            .filter((page) => isFor(page, role))
+            .map(({ to, label }) => (
+              <Command.Item key={to} className={item} onSelect={() => go(to)}>
+                {label}
+              </Command.Item>
+            ))}
         </Command.Group>
         <Command.Group heading="Do here">
           {shortcuts

@@ -8,16 +8,20 @@ import {
   useNavigate,
   useNavigation,
 } from 'react-router';
+import type { Role } from '#contract/access';
 import { Kbd } from '../ui/Kbd.tsx';
+import { useMe } from '../ui/useMe.ts';
 import { api } from './api.ts';
 import { selectOnline } from './connectionSlice.ts';
 import { useShortcuts } from './keys.ts';
-import { PAGE_GROUPS, groupOf } from './pages.ts';
+import { Gate } from './Gate.tsx';
+import { PAGE_GROUPS, groupOf, isFor } from './pages.ts';
 import { useAppSelector } from './store.ts';
 import type { Scanned } from './scanned.ts';
 import { useScanner } from './useScanner.ts';
 import { currentTheme, onTheme, toggleTheme } from './theme.ts';
 
+const Live = lazy(() => import('./Live.tsx'));
 const Overlays = lazy(() => import('./Overlays.tsx'));
 
 /** Which overlay is open. */
@@ -31,6 +35,8 @@ export function Shell() {
   const navigate = useNavigate();
   const theme = useSyncExternalStore(onTheme, currentTheme);
   const { pathname } = useLocation();
+  const { name, role } = useMe();
+  const isIn = name !== '';
   const isNavigating = useNavigation().state === 'loading';
   useShortcuts([
     { keys: 'Ctrl K', does: 'Find anything', run: () => setOverlay('palette') },
@@ -55,22 +61,35 @@ export function Shell() {
     <div className="flex min-h-screen flex-col">
       <header className="no-print flex min-h-12 items-stretch gap-x-6 bg-bar px-5 text-bar-text max-sm:flex-wrap max-sm:px-3">
         <span className="self-center text-lg font-bold tracking-wide">Tembrix</span>
-        <Groups path={pathname} />
+        {isIn && <Groups path={pathname} />}
         <div className="ml-auto flex items-center gap-5 text-aside">
-          <button
-            type="button"
-            aria-label="Find anything"
-            className="min-h-10 whitespace-nowrap"
-            onClick={() => setOverlay('palette')}
-          >
-            Find{' '}
-            <span className="max-[1180px]:hidden">
-              anything <Kbd keys="Ctrl K" onBar />
-            </span>
-          </button>
-          <button type="button" className="min-h-10" onClick={() => setOverlay('scan')}>
-            Scan
-          </button>
+          {isIn && (
+            <Link
+              to="/me"
+              className="flex min-h-10 max-w-36 items-center truncate"
+              aria-label={`Your account, ${name}`}
+            >
+              <span className="truncate">{name}</span>
+            </Link>
+          )}
+          {isIn && (
+            <>
+              <button
+                type="button"
+                aria-label="Find anything"
+                className="min-h-10 whitespace-nowrap"
+                onClick={() => setOverlay('palette')}
+              >
+                Find{' '}
+                <span className="max-[1180px]:hidden">
+                  anything <Kbd keys="Ctrl K" onBar />
+                </span>
+              </button>
+              <button type="button" className="min-h-10" onClick={() => setOverlay('scan')}>
+                Scan
+              </button>
+            </>
+          )}
           <button
             type="button"
             className="min-h-10 max-sm:hidden"
@@ -86,11 +105,18 @@ export function Shell() {
           </button>
         </div>
       </header>
-      <PagesOfGroup path={pathname} />
+      {isIn && <PagesOfGroup path={pathname} role={role} />}
       <OfflineNotice />
-      <div className={`flex grow flex-col ${isNavigating ? 'opacity-60' : ''}`}>
-        <Outlet />
-      </div>
+      <Gate>
+        <div className={`flex grow flex-col ${isNavigating ? 'opacity-60' : ''}`}>
+          <Outlet />
+        </div>
+      </Gate>
+      {isIn && (
+        <Suspense>
+          <Live />
+        </Suspense>
+      )}
       <ScrollRestoration />
       <Suspense>
         {overlay && (
@@ -101,8 +127,13 @@ export function Shell() {
   );
 }
 
+interface GroupsProps {
+  readonly path: string;
+  readonly role: Role;
+}
+
 /** The bar’s entries: a group leads to its first page. */
-function Groups({ path }: { readonly path: string }) {
+function Groups({ path }: Pick<GroupsProps, 'path'>) {
   const current = groupOf(path);
   return (
     <nav
@@ -124,15 +155,16 @@ function Groups({ path }: { readonly path: string }) {
 }
 
 /** The pages of a group of several, below the bar. */
-function PagesOfGroup({ path }: { readonly path: string }) {
+function PagesOfGroup({ path, role }: GroupsProps) {
   const group = groupOf(path);
-  if (!group || group.pages.length === 1) return null;
+  const pages = group?.pages.filter((page) => isFor(page, role)) ?? [];
+  if (!group || pages.length < 2) return null;
   return (
     <nav
       aria-label={group.label}
       className="no-print flex gap-1 overflow-x-auto border-b border-line bg-sheet px-5 max-sm:px-2"
     >
-      {group.pages.map(({ to, label }) => (
+      {pages.map(({ to, label }) => (
         <NavLink
           key={to}
           to={to}

@@ -9,27 +9,31 @@ import type { Body, Call, In, Output } from './baseQuery.ts';
 
 export type { ApiFailure } from './baseQuery.ts';
 
+/** What answers are of: a change says what it makes old. */
+export const TAGS = [
+  'session',
+  'jobs',
+  'job',
+  'machines',
+  'modules',
+  'makers',
+  'evidence',
+  'drawer',
+  'shop',
+  'quotes',
+  'bench',
+  'returns',
+  'tickets',
+  'results',
+  'door',
+  'backups',
+  'ledger',
+] as const;
+
 /** Everything the interface asks of the server. */
 export const api = createApi({
   baseQuery,
-  tagTypes: [
-    'jobs',
-    'job',
-    'machines',
-    'modules',
-    'makers',
-    'evidence',
-    'drawer',
-    'shop',
-    'quotes',
-    'bench',
-    'returns',
-    'tickets',
-    'results',
-    'door',
-    'backups',
-    'ledger',
-  ],
+  tagTypes: TAGS,
   refetchOnReconnect: true,
   endpoints: (build) => {
     /** A change that answers with the whole job, which then stands in the cache. */
@@ -80,20 +84,6 @@ export const api = createApi({
       changeJob: onJob('changeJob'),
       closeJob: onJob('closeJob'),
       reopenJob: onJob('reopenJob'),
-      leaveOut: build.mutation<Output<'leaveOut'>, { id: string; body: Body<'leaveOut'> }>({
-        query: ({ id, body }) => ({ route: 'leaveOut', params: { id }, body }),
-        invalidatesTags: ['ledger'],
-      }),
-      ledger: build.query<Output<'readLedger'>, In<Routes['readLedger']['query']>>({
-        query: (query) => ({ route: 'readLedger', query }),
-        providesTags: ['ledger'],
-        keepUnusedDataFor: 5,
-      }),
-      shares: build.query<Output<'readShares'>, void>({
-        query: () => ({ route: 'readShares' }),
-        providesTags: ['ledger'],
-        keepUnusedDataFor: 5,
-      }),
       addMeasurement: onJob('addMeasurement'),
       saveSnapshot: jobChange<
         'saveSnapshot',
@@ -130,38 +120,6 @@ export const api = createApi({
       addReturn: build.mutation<Job, { id: string; body: Body<'addReturn'> }>({
         query: ({ id, body }) => ({ route: 'addReturn', params: { id }, body }),
         invalidatesTags: ['job', 'jobs', 'returns'],
-      }),
-      tickets: build.query<Output<'listTickets'>, string>({
-        query: (id) => ({ route: 'listTickets', params: { id } }),
-        providesTags: ['tickets'],
-      }),
-      makeTicket: build.mutation<Output<'makeTicket'>, { id: string; body: Body<'makeTicket'> }>({
-        query: ({ id, body }) => ({ route: 'makeTicket', params: { id }, body }),
-        invalidatesTags: ['tickets'],
-      }),
-      withdrawTicket: build.mutation<Output<'withdrawTicket'>, { id: string; ticketId: string }>({
-        query: (params) => ({ route: 'withdrawTicket', params }),
-        invalidatesTags: ['tickets'],
-      }),
-      addCarried: build.mutation<Job, { id: string; body: Body<'addCarried'> }>({
-        query: ({ id, body }) => ({ route: 'addCarried', params: { id }, body }),
-        invalidatesTags: ['job', 'jobs', 'results'],
-      }),
-      simulateResult: build.mutation<Job, { id: string; body: Body<'simulateResult'> }>({
-        query: ({ id, body }) => ({ route: 'simulateResult', params: { id }, body }),
-        invalidatesTags: ['job', 'jobs', 'results', 'tickets'],
-      }),
-      results: build.query<Output<'listResults'>, string>({
-        query: (id) => ({ route: 'listResults', params: { id } }),
-        providesTags: ['results'],
-      }),
-      door: build.query<Output<'readDoor'>, void>({
-        query: () => ({ route: 'readDoor' }),
-        providesTags: ['door'],
-      }),
-      changeDoor: build.mutation<Output<'changeDoor'>, Body<'changeDoor'>>({
-        query: (body) => ({ route: 'changeDoor', body }),
-        invalidatesTags: ['door'],
       }),
       backups: build.query<BackupState, void>({
         query: () => ({ route: 'readBackups' }),
@@ -321,6 +279,10 @@ export const api = createApi({
       batch: build.query<Output<'listBatch'>, string>({
         query: (id) => ({ route: 'listBatch', params: { id } }),
         providesTags: ['job'],
+      }),
+      session: build.query<Output<'readSession'>, void>({
+        query: () => ({ route: 'readSession' }),
+        providesTags: ['session'],
       }),
       health: build.query<Output<'health'>, void>({ query: () => ({ route: 'health' }) }),
     };

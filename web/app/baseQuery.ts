@@ -26,9 +26,11 @@ function routeOf(name: RouteName): Route {
   return route;
 }
 
-/** Why a request failed: the server did not answer, or it answered with a problem. */
+/** Why a request failed: no answer came, nobody is signed in, or it was answered with a problem. */
 export type ApiFailure =
-  { readonly type: 'offline' } | { readonly type: 'problem'; readonly problem: Problem };
+  | { readonly type: 'offline' }
+  | { readonly type: 'signed out' }
+  | { readonly type: 'problem'; readonly problem: Problem };
 
 /** What goes into a schema. */
 export type In<Schema extends z.ZodType> = z.input<Schema>;
@@ -59,6 +61,9 @@ function keyOf(body: unknown): string | undefined {
   return key;
 }
 
+/** Of this tab: the server does not tell it of its own changes. */
+export const TAB = Math.random().toString(36).slice(2);
+
 /** Calls a route and checks its answer against the contract. */
 export const baseQuery: BaseQueryFn<Call, unknown, ApiFailure> = async (call, { signal }) => {
   const route = routeOf(call.route);
@@ -67,7 +72,11 @@ export const baseQuery: BaseQueryFn<Call, unknown, ApiFailure> = async (call, { 
   try {
     response = await fetch(addressOf(route, call), {
       method: route.method.toUpperCase(),
-      headers: { 'content-type': 'application/json', ...(key ? { 'idempotency-key': key } : {}) },
+      headers: {
+        'content-type': 'application/json',
+        'x-tab': TAB,
+        ...(key ? { 'idempotency-key': key } : {}),
+      },
       body: call.body === undefined ? null : JSON.stringify(call.body),
       signal,
     });
@@ -76,6 +85,8 @@ export const baseQuery: BaseQueryFn<Call, unknown, ApiFailure> = async (call, { 
   }
   const json: unknown = await response.json().catch(() => undefined);
   if (!response.ok) {
+    // Kept with its key: it goes out again once somebody is in.
+    if (response.status === 401) return { error: { type: 'signed out' } };
     const known = problemSchema.safeParse(json);
     if (key && known.success) keys.delete(call.body as object);
     // A proxy in between answers for a server that is gone.

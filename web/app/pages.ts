@@ -1,7 +1,12 @@
+import { mayCall } from '#contract/access';
+import type { Access, Role } from '#contract/access';
+
 /** A page one goes to by name. */
 export interface PageLink {
   readonly to: string;
   readonly label: string;
+  /** Who has it in the bar; everybody where it is not said. */
+  readonly access?: Access;
 }
 
 /** Pages of one kind, under one entry of the bar; a group of one page is the page itself. */
@@ -38,8 +43,19 @@ export const PAGE_GROUPS: readonly PageGroup[] = [
     ],
   },
   { label: 'Calculators', pages: [{ to: '/calculators', label: 'Calculators' }] },
-  { label: 'Shop', pages: [{ to: '/shop', label: 'Shop' }] },
+  {
+    label: 'Shop',
+    pages: [
+      { to: '/shop', label: 'Terms' },
+      { to: '/people', label: 'People', access: 'owner' },
+      { to: '/changes', label: 'Changes', access: 'owner' },
+      { to: '/me', label: 'Your account' },
+    ],
+  },
 ];
+
+/** Whether a page is in the bar of somebody. */
+export const isFor = ({ access = 'staff' }: PageLink, role: Role): boolean => mayCall(role, access);
 
 /** What is begun from anywhere. */
 export const BEGINNINGS: readonly PageLink[] = [

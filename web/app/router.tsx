@@ -90,6 +90,18 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../stock/ShopPage.tsx')).ShopPage }),
       },
       {
+        path: 'people',
+        lazy: async () => ({ Component: (await import('../access/PeoplePage.tsx')).PeoplePage }),
+      },
+      {
+        path: 'changes',
+        lazy: async () => ({ Component: (await import('../access/ChangesPage.tsx')).ChangesPage }),
+      },
+      {
+        path: 'me',
+        lazy: async () => ({ Component: (await import('../access/MePage.tsx')).MePage }),
+      },
+      {
         path: 'batches/:id',
         lazy: async () => ({ Component: (await import('../stock/BatchPage.tsx')).BatchPage }),
       },

@@ -3,7 +3,7 @@ import type { LedgerLine } from '#contract/ledger';
 import { ledgerModeText } from '#core/explaining';
 import { LEDGER_MODES } from '#core/ledger';
 import type { LedgerMode } from '#core/ledger';
-import { api } from '../app/api.ts';
+import { measuringApi } from '../app/measuringApi.ts';
 import { SelectField, TextField } from '../ui/Field.tsx';
 import { MoreLines, SHOWN_MOST } from '../ui/MoreLines.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
@@ -26,7 +26,9 @@ export function LedgerPage() {
     ...{ search: search.slice(0, 200), mode, limit },
     isTested: isTested ? 'true' : 'false',
   });
-  const { data, error, refetch } = api.useLedgerQuery(query, { refetchOnMountOrArgChange: true });
+  const { data, error, refetch } = measuringApi.useLedgerQuery(query, {
+    refetchOnMountOrArgChange: true,
+  });
   const isNarrowed = search.trim() !== '' || mode !== '' || isTested;
   return (
     <Page title="Results">

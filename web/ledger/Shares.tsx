@@ -1,6 +1,6 @@
 import type { LedgerShares } from '#contract/ledger';
 import { explainRefit, figure, refitBands } from '#core/explaining';
-import { api } from '../app/api.ts';
+import { measuringApi } from '../app/measuringApi.ts';
 import { Button } from '../ui/Button.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -11,7 +11,7 @@ import { WhyLink } from '../ui/Why.tsx';
 
 /** What predictions go by: the shop's own jobs where there are enough, with the odd ones named. */
 export function Shares() {
-  const { data, error, refetch } = api.useSharesQuery(undefined, {
+  const { data, error, refetch } = measuringApi.useSharesQuery(undefined, {
     refetchOnMountOrArgChange: true,
   });
   return (
@@ -53,7 +53,7 @@ const refittedFirst = (shares: LedgerShares['shares']) =>
 
 /** Jobs that others do not bear out: named, and one press leaves them out. */
 function OddJobs({ data }: { readonly data: LedgerShares }) {
-  const [leaveOut] = api.useLeaveOutMutation();
+  const [leaveOut] = measuringApi.useLeaveOutMutation();
   const saving = useSave(leaveOut);
   if (data.odd.length === 0 && data.leftOut.length === 0) return null;
   const number = (one: number) => String(one).padStart(4, '0');

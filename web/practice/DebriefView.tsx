@@ -18,7 +18,6 @@ import { goneThrough } from '../workers/practice.ts';
 import { Button } from '../ui/Button.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { Loading } from '../ui/States.tsx';
-import { signature, useTechnician } from '../ui/useTechnician.ts';
 import { WhyLink } from '../ui/Why.tsx';
 import { pieceNames } from './pieceNames.ts';
 import { practiceApi } from '../app/practiceApi.ts';
@@ -185,7 +184,6 @@ const recorded = new Set<string>();
 
 function useRecord(exercise: Exercise, walk: PracticeWalk, par: Par, debrief: Debrief): void {
   const [record] = practiceApi.useRecordPracticeRunMutation();
-  const [name] = useTechnician();
   const sent = useRef(false);
   useEffect(() => {
     const key = `tembrix.practised.${exercise.id}`;
@@ -197,10 +195,10 @@ function useRecord(exercise: Exercise, walk: PracticeWalk, par: Par, debrief: De
     const { world, isSolved, turns } = debrief;
     void record({
       body: {
-        ...{ exerciseId: exercise.id, by: signature(name), solved: isSolved },
+        ...{ exerciseId: exercise.id, solved: isSolved },
         ...{ minutes: world.minutes, parMinutes: par.world.minutes, spent: world.spent },
         ...{ acts: turns.length, unsafe: world.unsafe.length },
       },
     });
-  }, [exercise, walk.actions, par, debrief, name, record]);
+  }, [exercise, walk.actions, par, debrief, record]);
 }

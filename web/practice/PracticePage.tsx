@@ -5,7 +5,6 @@ import type { ListedExercise, PracticeRun } from '#contract/practice';
 import { RULE_WORDS, count, figure } from '#core/explaining';
 import { RULES } from '#core/practice';
 import type { RuleId } from '#core/practice';
-import { TextField } from '../ui/Field.tsx';
 import { FilePick } from '../ui/FilePick.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -13,7 +12,7 @@ import { Page } from '../ui/Page.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Failed, Loading } from '../ui/States.tsx';
 import { useSave } from '../ui/useSave.ts';
-import { useTechnician } from '../ui/useTechnician.ts';
+import { useMe } from '../ui/useMe.ts';
 import { practiceApi } from '../app/practiceApi.ts';
 import { isBegun } from './practiceWalk.ts';
 import { isKnown, nextExercise, rulesKnown } from './progress.ts';
@@ -22,9 +21,9 @@ const LEVELS = ['', 'First days', 'On your own', 'Trickier', 'What catches old h
 
 /** Machines to practise on: what there is, what one knows already, and what to try next. */
 export function PracticePage() {
-  const [name, rename] = useTechnician();
+  const { name } = useMe();
   const { data, error, refetch } = practiceApi.useExercisesQuery();
-  const runs = practiceApi.usePracticeRunsQuery(name.trim(), { skip: name.trim() === '' });
+  const runs = practiceApi.usePracticeRunsQuery('');
   if (!data)
     return (
       <Page title="Practice bench">
@@ -35,7 +34,7 @@ export function PracticePage() {
         )}
       </Page>
     );
-  const own = name.trim() === '' ? [] : (runs.data ?? []);
+  const own = runs.data ?? [];
   return (
     <Page
       title="Practice bench"
@@ -64,7 +63,7 @@ export function PracticePage() {
             />
           ))}
         </div>
-        <Trainee exercises={data} runs={own} name={name} onRename={rename} />
+        <Trainee exercises={data} runs={own} name={name} />
       </div>
     </Page>
   );
@@ -135,23 +134,16 @@ interface TraineeProps {
   readonly exercises: readonly ListedExercise[];
   readonly runs: readonly PracticeRun[];
   readonly name: string;
-  readonly onRename: (name: string) => void;
 }
 
 /** What one person knows, and what to try next; nobody is measured against anybody else. */
-function Trainee({ exercises, runs, name, onRename }: TraineeProps) {
+function Trainee({ exercises, runs, name }: TraineeProps) {
   const known = rulesKnown(exercises, runs);
   const next = nextExercise(exercises, runs);
   const unsafe = runs.reduce((sum, run) => sum + run.unsafe, 0);
   return (
     <aside aria-label="Your practice" className="sheet grid gap-3">
-      <TextField
-        label="Your name"
-        hint="Kept with what you practise, shown to you alone."
-        value={name}
-        maxLength={60}
-        onChange={({ target }) => onRename(target.value)}
-      />
+      <h2 className="font-bold">{name}</h2>
       {next && (
         <p>
           <b>Next for you:</b>{' '}

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Door } from '#contract/measuring';
-import { api } from '../app/api.ts';
+import { measuringApi } from '../app/measuringApi.ts';
 import { Button } from '../ui/Button.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -10,7 +10,7 @@ import { useSave } from '../ui/useSave.ts';
 
 /** The door customers' machines reach the measuring page by: shut until the owner opens it. */
 export function MeasuringDoor() {
-  const { data, error, refetch } = api.useDoorQuery();
+  const { data, error, refetch } = measuringApi.useDoorQuery();
   if (data) return <DoorForm key={data.version} door={data} />;
   return error ? (
     <Failed failure={error} what="the measuring door" onRetry={() => void refetch()} />
@@ -23,7 +23,7 @@ function DoorForm({ door }: { readonly door: Door }) {
   const { terms, version, addresses, url, fault } = door;
   const [address, setAddress] = useState(terms.address || (addresses[0]?.address ?? ''));
   const [port, setPort] = useState(String(terms.port));
-  const [change] = api.useChangeDoorMutation();
+  const [change] = measuringApi.useChangeDoorMutation();
   const saving = useSave(change);
   const save = (isOpen: boolean) =>
     void saving.save({ terms: { isOpen, address, port: Number(port) }, version });

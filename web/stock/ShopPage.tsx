@@ -13,12 +13,14 @@ import { Button } from '../ui/Button.tsx';
 import { Field, SelectField, TextField } from '../ui/Field.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Failed, Loading } from '../ui/States.tsx';
+import { useMay } from '../ui/useMay.ts';
 import { useSave } from '../ui/useSave.ts';
 import { Page } from '../ui/Page.tsx';
 
 /** What the shop charges and promises: every plan and quote counts with it. */
 export function ShopPage() {
   const { data, error, refetch } = api.useShopQuery();
+  const isOwner = useMay('owner');
   return (
     <Page title="Shop" isNarrow>
       {data ? (
@@ -28,10 +30,14 @@ export function ShopPage() {
       ) : (
         <Loading what="the shop’s terms" />
       )}
-      <div className="mt-4">
-        <MeasuringDoor />
-      </div>
-      <BackupPart />
+      {isOwner && (
+        <>
+          <div className="mt-4">
+            <MeasuringDoor />
+          </div>
+          <BackupPart />
+        </>
+      )}
       <JobFromFile />
     </Page>
   );
@@ -52,6 +58,7 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
       MACHINE_KINDS.map((kind) => [kind, amountText(terms.labour[kind], terms.currency)]),
     ),
   }));
+  const isOwner = useMay('owner');
   const [isAsked, setAsked] = useState(false);
   const [change] = api.useChangeShopMutation();
   const saving = useSave(change);
@@ -103,61 +110,67 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
     />
   );
   return (
-    <form noValidate onSubmit={submit} className="sheet grid gap-4">
-      <div className="grid gap-3 sm:grid-cols-2">
-        {field('name', 'Name', 'at the head of quotes and reports')}
-        <Field label="Address" hint="as it stands on quotes and reports, line by line">
-          {(props) => (
-            <textarea
-              rows={3}
-              {...props}
-              value={text.address ?? ''}
-              onChange={({ target }) => setText({ ...text, address: target.value })}
-            />
+    <form noValidate onSubmit={submit} className="sheet">
+      <fieldset disabled={!isOwner} className="grid gap-4">
+        <div className="grid gap-3 sm:grid-cols-2">
+          {field('name', 'Name', 'at the head of quotes and reports')}
+          <Field label="Address" hint="as it stands on quotes and reports, line by line">
+            {(props) => (
+              <textarea
+                rows={3}
+                {...props}
+                value={text.address ?? ''}
+                onChange={({ target }) => setText({ ...text, address: target.value })}
+              />
+            )}
+          </Field>
+          {field('currency', 'Currency')}
+          {field('taxPercent', 'Tax included in prices, %')}
+          {field('validDays', 'Quotes hold for, days')}
+          {field(
+            'creditPerGb',
+            'Credit for pulled memory, per GB',
+            '0 = pulled modules stay the customer’s',
           )}
-        </Field>
-        {field('currency', 'Currency')}
-        {field('taxPercent', 'Tax included in prices, %')}
-        {field('validDays', 'Quotes hold for, days')}
-        {field(
-          'creditPerGb',
-          'Credit for pulled memory, per GB',
-          '0 = pulled modules stay the customer’s',
-        )}
-        <SelectField
-          label="Paper of quotes and reports"
-          value={text.paper ?? 'A4'}
-          onChange={({ target }) => setText({ ...text, paper: target.value })}
-          options={PAPERS.map((one) => [one, one])}
-        />
-      </div>
-      {field(
-        'warranty',
-        'Warranty on fitted parts',
-        'as reports say it; empty: as the law gives it',
-      )}
-      <fieldset>
-        <legend className="mb-2 font-bold">Labour for opening and fitting, tax included</legend>
-        <div className="grid gap-3 sm:grid-cols-3">
-          {MACHINE_KINDS.map((kind) => (
-            <div key={kind}>{field(kind, kind)}</div>
-          ))}
+          <SelectField
+            label="Paper of quotes and reports"
+            value={text.paper ?? 'A4'}
+            onChange={({ target }) => setText({ ...text, paper: target.value })}
+            options={PAPERS.map((one) => [one, one])}
+          />
         </div>
-      </fieldset>
-      <div className="flex items-center gap-4">
-        <Button type="submit" look="main">
-          Save
-        </Button>
-        {saving.state.type === 'done' && (
-          <span role="status">Saved. Quotes already issued stay as they are.</span>
+        {field(
+          'warranty',
+          'Warranty on fitted parts',
+          'as reports say it; empty: as the law gives it',
         )}
-      </div>
-      <SaveNotice
-        state={saving.state}
-        sides={(yours, theirs) => [
-          ['Name', (yours as { terms: ShopTerms }).terms.name, (theirs as Shop).terms.name],
-        ]}
-      />
+        <fieldset>
+          <legend className="mb-2 font-bold">Labour for opening and fitting, tax included</legend>
+          <div className="grid gap-3 sm:grid-cols-3">
+            {MACHINE_KINDS.map((kind) => (
+              <div key={kind}>{field(kind, kind)}</div>
+            ))}
+          </div>
+        </fieldset>
+        <div className="flex items-center gap-4">
+          {isOwner ? (
+            <Button type="submit" look="main">
+              Save
+            </Button>
+          ) : (
+            <span className="text-muted">The owner sets these.</span>
+          )}
+          {saving.state.type === 'done' && (
+            <span role="status">Saved. Quotes already issued stay as they are.</span>
+          )}
+        </div>
+        <SaveNotice
+          state={saving.state}
+          sides={(yours, theirs) => [
+            ['Name', (yours as { terms: ShopTerms }).terms.name, (theirs as Shop).terms.name],
+          ]}
+        />
+      </fieldset>
     </form>
   );
 }

@@ -27,7 +27,10 @@ export function Failed({ failure, what, onRetry }: FailedProps) {
       alert
       kind="stop"
       title={problem?.title ?? `Could not fetch ${what}`}
-      why={problem?.detail ?? 'The server does not answer.'}
+      why={
+        problem?.detail ??
+        (type === 'signed out' ? 'Nobody is signed in.' : 'The server does not answer.')
+      }
       mend={problem?.mend ?? 'Check that it runs. Nothing is lost.'}
     >
       <Button onClick={onRetry}>Try again</Button>

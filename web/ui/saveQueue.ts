@@ -72,7 +72,7 @@ export class SaveQueue<Arg, Result> {
         this.#host.onDone(result);
       } catch (error) {
         const failure = error as ApiFailure;
-        if (failure.type === 'offline') {
+        if (failure.type !== 'problem') {
           this.#say('waiting');
           await this.#host.whenOnline();
           continue;

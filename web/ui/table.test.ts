@@ -27,7 +27,9 @@ test('no cell of a written table begins a formula, quoted or not', async () => {
   await fc.assert(
     fc.asyncProperty(anyRows, async (rows) => {
       const { default: papa } = await import('papaparse');
-      const cells = papa.parse<string[]>(await writeTable(rows)).data.flat();
+      const written = await writeTable(rows);
+      // Left to guess, the reader would take tabs inside cells for what parts them.
+      const cells = papa.parse<string[]>(written, { delimiter: ',' }).data.flat();
       for (const cell of cells) expect(cell).not.toMatch(/^[=+\-@\t\r]/);
     }),
   );

@@ -1,4 +1,5 @@
 // @vitest-environment happy-dom
+import { serverSeen } from '#web/app/connectionSlice.ts';
 import { act, screen } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { describe, expect, test } from 'vitest';
@@ -52,7 +53,7 @@ describe('several saves while the server is away', () => {
     await settled();
     expect(screen.getByRole('alert').textContent).toContain('3 saves are kept here');
     server.isAway = false;
-    act(() => void store.dispatch({ type: 'connection/serverFound' }));
+    act(() => void store.dispatch(serverSeen({ online: true })));
     await settled();
     expect(
       server.asked.filter(({ route }) => route === 'saveSnapshot').map(({ path }) => path),
@@ -90,7 +91,7 @@ test('a save goes on when its page is left while the server is away', async () =
   await settled();
   reshow(<p>another page</p>);
   server.isAway = false;
-  act(() => void store.dispatch({ type: 'connection/serverFound' }));
+  act(() => void store.dispatch(serverSeen({ online: true })));
   await settled();
   expect(server.sent('saveSnapshot')).toHaveLength(1);
 });

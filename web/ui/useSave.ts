@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
-import { selectOnline } from '../app/connectionSlice.ts';
+import { selectReachable } from '../app/connectionSlice.ts';
 import type { RootState } from '../app/store.ts';
 import { SaveQueue, renewed, versionOfRow } from './saveQueue.ts';
 import type { SaveState } from './saveQueue.ts';
@@ -36,7 +36,7 @@ export function useSave<Arg, Result>(
         whenOnline: () =>
           new Promise((settle) => {
             const check = () => {
-              if (!selectOnline(store.getState())) return false;
+              if (!selectReachable(store.getState())) return false;
               settle();
               return true;
             };

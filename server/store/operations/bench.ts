@@ -1,3 +1,4 @@
+import type { Signed } from '#contract/access';
 import { and, asc, eq, inArray, isNull, like } from 'drizzle-orm';
 import type { BenchInput, BenchLog } from '#contract/bench';
 import { jobBench, jobSituation } from '#contract/jobBench';
@@ -44,7 +45,7 @@ export async function readBench(db: Database, jobId: string): Promise<BenchLog> 
 export async function addBenchNote(
   db: Database,
   jobId: string,
-  { id, by, note }: BenchInput,
+  { id, by, note }: Signed<BenchInput>,
 ): Promise<BenchLog> {
   return db.transaction(async (tx) => {
     const job = await requireOpen(tx, jobId);

@@ -7,6 +7,7 @@ import type {
   SnapshotInput,
   SnapshotKind,
 } from '#contract/records';
+import type { Signed } from '#contract/access';
 import { pointText } from '#core/explaining';
 import { operatingPoint } from '#core/operating-point';
 import { workingSet } from '#core/need';
@@ -47,7 +48,7 @@ export async function saveSnapshot(
   db: Database,
   jobId: string,
   kind: SnapshotKind,
-  { version, ...input }: SnapshotInput & { version: number },
+  { version, by, ...input }: Signed<SnapshotInput & { version: number }>,
 ): Promise<Job> {
   return db.transaction(async (tx) => {
     const job = await requireOpen(tx, jobId);
@@ -84,7 +85,7 @@ export async function saveSnapshot(
     // The bench log tells what sits in the machine; a record on the board outweighs its ticks.
     if (kind === 'as-fitted')
       await tx.insert(benchLog).values({
-        ...{ id: newId(), jobId, by: 'the bench' },
+        ...{ id: newId(), jobId, by },
         note: { type: 'sits', placement: input.placement, setting: input.setting },
       });
     return readJob(tx, jobId);

@@ -1,3 +1,4 @@
+import type { Signed } from '#contract/access';
 import { createHash } from 'node:crypto';
 import { and, asc, eq, sql } from 'drizzle-orm';
 import { EVIDENCE_LIMIT } from '#contract/evidence';
@@ -75,7 +76,7 @@ export async function readEvidencePhoto(db: Database, jobId: string, id: string)
 export async function addEvidence(
   db: Database,
   jobId: string,
-  documents: readonly EvidenceInput[],
+  documents: readonly Signed<EvidenceInput>[],
 ): Promise<JobEvidence> {
   return db.transaction(async (tx) => {
     await requireOpen(tx, jobId);
@@ -118,7 +119,7 @@ export async function addEvidence(
 }
 
 /** As it came; behind a collected file its parts, so that each can be placed and believed by itself. */
-function withParts({ base64, photo, ...one }: EvidenceInput) {
+function withParts({ base64, photo, ...one }: Signed<EvidenceInput>) {
   const content = Buffer.from(base64, 'base64');
   const picture = photo === undefined ? null : pictureFrom(photo, 'documents').content;
   if (one.kind !== 'file') return [{ ...one, content, photo: picture }];
@@ -137,7 +138,7 @@ export async function placeEvidence(
   db: Database,
   jobId: string,
   id: string,
-  { slotIds, by }: Pick<EvidenceInput, 'slotIds' | 'by'>,
+  { slotIds, by }: Signed<Pick<EvidenceInput, 'slotIds'>>,
 ): Promise<JobEvidence> {
   return db.transaction(async (tx) => {
     const job = await requireOpen(tx, jobId);
@@ -169,7 +170,7 @@ export async function placeEvidence(
 export async function decideEvidence(
   db: Database,
   jobId: string,
-  inputs: readonly DecisionInput[],
+  inputs: readonly Signed<DecisionInput>[],
 ): Promise<JobEvidence> {
   return db.transaction(async (tx) => {
     const job = await requireOpen(tx, jobId);

@@ -1,3 +1,4 @@
+import type { Signed } from '#contract/access';
 import { and, desc, eq } from 'drizzle-orm';
 import type { MemoryTestInput, ReturnInput, ReturnRecord, ReturnState } from '#contract/bench';
 import { snapshotOf } from '#contract/jobProof';
@@ -15,7 +16,7 @@ import { readJob } from './readJobs.ts';
 export async function addMemoryTest(
   db: Database,
   jobId: string,
-  input: MemoryTestInput,
+  input: Signed<MemoryTestInput>,
   at = new Date(),
 ): Promise<Job> {
   return db.transaction(async (tx) => {
@@ -59,7 +60,11 @@ export async function removeMemoryTest(db: Database, jobId: string, id: string):
 }
 
 /** Puts a bad module on the list of returns; plans no longer count on it. */
-export async function addReturn(db: Database, jobId: string, input: ReturnInput): Promise<Job> {
+export async function addReturn(
+  db: Database,
+  jobId: string,
+  input: Signed<ReturnInput>,
+): Promise<Job> {
   return db.transaction(async (tx) => {
     const job = await requireOpen(tx, jobId);
     await tx.insert(returns).values({ id: newId(), jobId, ...input });

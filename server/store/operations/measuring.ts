@@ -1,3 +1,4 @@
+import type { Signed } from '#contract/access';
 import { createHash } from 'node:crypto';
 import { and, desc, eq, isNull } from 'drizzle-orm';
 import { customAlphabet } from 'nanoid';
@@ -41,7 +42,7 @@ const digestOf = (text: string): string => createHash('sha256').update(text).dig
 export async function makeTicket(
   db: Database,
   jobId: string,
-  { brings, kind, power, by }: TicketInput,
+  { brings, kind, power, by }: Signed<TicketInput>,
   doorUrl: string | null,
 ): Promise<MadeTicket> {
   return db.transaction(async (tx) => {
@@ -188,7 +189,7 @@ async function useTicket(db: Database, token: string, brings: Ticket['brings'], 
 export async function addCarried(
   db: Database,
   jobId: string,
-  { code, file, ...input }: CarriedInput,
+  { code, file, ...input }: Signed<CarriedInput>,
 ): Promise<Job> {
   return db.transaction(async (tx) => {
     const brought = code === undefined ? fromFile(file) : fromCode(code);
@@ -223,7 +224,7 @@ function fromFile(file: unknown): { id: string; way: ResultWay; result: ProbeRes
 export async function simulateResult(
   db: Database,
   jobId: string,
-  { fault, ...input }: SimulateInput,
+  { fault, ...input }: Signed<SimulateInput>,
 ): Promise<Job> {
   const job = await readJob(db, jobId);
   const { token } = await makeTicket(db, jobId, { ...input, brings: 'result' }, null);

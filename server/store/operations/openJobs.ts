@@ -1,3 +1,4 @@
+import type { Signed } from '#contract/access';
 import { eq } from 'drizzle-orm';
 import type { Job, NewJob } from '#contract/records';
 import { workingSet } from '#core/need';
@@ -22,7 +23,17 @@ import { readJob } from './readJobs.ts';
  */
 export async function openJob(
   db: Database,
-  { customer, count, machineId, newMachine, knownAs, documents, found, ...intake }: NewJob,
+  {
+    customer,
+    count,
+    machineId,
+    newMachine,
+    knownAs,
+    documents,
+    found,
+    by,
+    ...intake
+  }: Signed<NewJob>,
 ): Promise<Job> {
   return db.transaction(async (tx) => {
     const machine =
@@ -48,8 +59,13 @@ export async function openJob(
       await addEvent(tx, id, 'opened', `Opened for ${known.name}: ${machine.machine.name}${place}`);
     }
     const [first = ''] = ids;
-    if (documents.length > 0) await addEvidence(tx, first, documents);
-    if (found) await saveSnapshot(tx, first, 'as-found', { ...found, version: 0 });
+    if (documents.length > 0)
+      await addEvidence(
+        tx,
+        first,
+        documents.map((one) => ({ ...one, by })),
+      );
+    if (found) await saveSnapshot(tx, first, 'as-found', { ...found, by, version: 0 });
     return readJob(tx, first);
   });
 }

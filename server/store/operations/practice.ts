@@ -1,3 +1,4 @@
+import type { Signed } from '#contract/access';
 import { and, desc, eq } from 'drizzle-orm';
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
@@ -195,7 +196,7 @@ export async function listPracticeRuns(db: Database, by: string): Promise<Practi
 /** Records an exercise gone through to its end. */
 export async function recordPracticeRun(
   db: Database,
-  input: PracticeRunInput,
+  input: Signed<PracticeRunInput>,
 ): Promise<PracticeRun> {
   await readExercise(db, input.exerciseId);
   const [row] = await db

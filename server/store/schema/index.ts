@@ -1,3 +1,5 @@
+export { accounts, failedSignIns, sessions, tabletLinks } from './access.ts';
+export { audit } from './audit.ts';
 export { deeds } from './deeds.ts';
 export { decisions, evidence } from './evidence.ts';
 export { customers, machines, makers, modules, shopTerms } from './library.ts';

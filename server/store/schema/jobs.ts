@@ -148,6 +148,8 @@ export const jobEvents = pgTable(
     at: moment().notNull().defaultNow(),
     type: text().notNull(),
     text: text().notNull(),
+    /** Whose session it was; null = the bench itself, or before there were accounts. */
+    who: text().default(sql`nullif(current_setting('tembrix.who', true), '')`),
   },
   (table) => [index().on(table.jobId)],
 );

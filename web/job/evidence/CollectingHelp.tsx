@@ -3,13 +3,13 @@ import { useEffect, useState } from 'react';
 import type { MadeTicket } from '#contract/measuring';
 import { clockText } from '#core/explaining';
 import { api } from '../../app/api.ts';
+import { measuringApi } from '../../app/measuringApi.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { CommandLine } from '../../ui/CommandLine.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
 import { useSave } from '../../ui/useSave.ts';
-import { signature, useTechnician } from '../../ui/useTechnician.ts';
 import { DoorShut } from '../measuring/DoorShut.tsx';
 import { COLLECTING_WAYS } from './collectingWays.ts';
 import type { CollectingWay } from './collectingWays.ts';
@@ -75,11 +75,10 @@ const POLL_MS = 1500;
 /** The same over the shop's network: one line that fetches the script and sends its file to this job. */
 function Sending({ jobId, way }: { readonly jobId: string; readonly way: CollectingWay }) {
   const dispatch = useAppDispatch();
-  const [technician] = useTechnician();
   const [made, setMade] = useState<MadeTicket>();
-  const [make] = api.useMakeTicketMutation();
+  const [make] = measuringApi.useMakeTicketMutation();
   const making = useSave(make, setMade);
-  const { data } = api.useTicketsQuery(jobId, {
+  const { data } = measuringApi.useTicketsQuery(jobId, {
     skip: made === undefined,
     pollingInterval: POLL_MS,
   });
@@ -108,10 +107,7 @@ function Sending({ jobId, way }: { readonly jobId: string; readonly way: Collect
               onClick={() =>
                 void making.save({
                   id: jobId,
-                  body: {
-                    ...{ brings: 'files', kind: 'as-found', power: 'unknown' },
-                    by: signature(technician),
-                  },
+                  body: { brings: 'files', kind: 'as-found', power: 'unknown' },
                 })
               }
             >

@@ -1,5 +1,4 @@
 import { count } from '#core/explaining';
-import { TextField } from '../../ui/Field.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { TooLarge } from '../intake/MachineFromFiles.tsx';
 import { CollectingHelp } from './CollectingHelp.tsx';
@@ -31,17 +30,10 @@ export function EvidenceIntake({ evidence, jobId }: EvidenceIntakeProps) {
       <CollectingHelp jobId={jobId} />
       <details>
         <summary className="link min-h-6 cursor-pointer text-aside">
-          Type or photograph a firmware screen, or sign as someone else
+          Type or photograph a firmware screen
         </summary>
-        <div className="mt-2 grid gap-3 sm:grid-cols-[1fr_14rem]">
+        <div className="mt-2">
           <ScreenForm evidence={evidence} />
-          <TextField
-            label="You sign as"
-            hint="Kept with every decision."
-            value={evidence.technician}
-            maxLength={60}
-            onChange={({ target }) => evidence.setTechnician(target.value)}
-          />
         </div>
       </details>
     </div>

@@ -8,12 +8,11 @@ const AT_ONCE = 50;
 /** Files as evidence, in portions; what is too large to be an inventory stays behind, by name. */
 export async function documentsFromFiles(
   files: readonly File[],
-  by: string,
 ): Promise<{ portions: EvidenceInput[][]; refused: string[] }> {
   const fitting = files.filter(({ size }) => size <= EVIDENCE_LIMIT);
   const documents = await Promise.all(
     fitting.map(async (file): Promise<EvidenceInput> => ({
-      ...{ kind: 'file', name: file.name.slice(0, 200) || 'file', slotIds: [], by },
+      ...{ kind: 'file', name: file.name.slice(0, 200) || 'file', slotIds: [] },
       base64: base64FromBytes(new Uint8Array(await file.arrayBuffer())),
     })),
   );

@@ -1,4 +1,5 @@
 // @vitest-environment happy-dom
+import { serverSeen } from '#web/app/connectionSlice.ts';
 import { act, renderHook, waitFor } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { Provider } from 'react-redux';
@@ -30,7 +31,7 @@ let server: FakeServer;
 let store: ReturnType<typeof freshStore>;
 
 const record = (id: string, document: EvidenceInput): Stored => ({
-  ...{ ...document, id, addedAt: NOON, hasPhoto: document.photo !== undefined },
+  ...{ ...document, id, by: 'O', addedAt: NOON, hasPhoto: document.photo !== undefined },
   size: Buffer.from(document.base64, 'base64').length,
 });
 const listed = () => ({
@@ -84,7 +85,6 @@ describe('evidence of a job', () => {
         name: 'a',
         base64: base64FromBytes(table),
         slotIds: [],
-        by: 'O',
       }),
     ];
     const { result } = evidence();
@@ -93,7 +93,7 @@ describe('evidence of a job', () => {
     expect(result.current.documents[0]?.read).toBeUndefined();
     server.answers = { ...server.answers, readEvidenceContent: { base64: stored[0]?.base64 } };
     act(() => result.current.refetch());
-    act(() => void store.dispatch({ type: 'connection/serverFound' }));
+    act(() => void store.dispatch(serverSeen({ online: true })));
     await waitFor(() => expect(result.current.documents[0]?.read?.kind).toBe('smbios'));
     expect(result.current.failure).toBeUndefined();
     const tries = server.sent('readEvidenceContent').length;
@@ -116,7 +116,7 @@ describe('evidence of a job', () => {
     });
     await waitFor(() => expect(result.current.saveStates[0]).toEqual({ type: 'waiting', left: 3 }));
     server.isAway = false;
-    act(() => void store.dispatch({ type: 'connection/serverFound' }));
+    act(() => void store.dispatch(serverSeen({ online: true })));
     await act(() => dropped);
     expect(stored).toHaveLength(120);
     expect(stored.map(({ name }) => name)).toEqual(many.map(({ name }) => name));
@@ -125,10 +125,7 @@ describe('evidence of a job', () => {
 
   test('a file too large to be an inventory stays behind, by name', async () => {
     const large = file('film.bin', new Uint8Array(5 * 2 ** 20));
-    const { portions, refused } = await documentsFromFiles(
-      [large, file('a', new Uint8Array(3))],
-      'B',
-    );
+    const { portions, refused } = await documentsFromFiles([large, file('a', new Uint8Array(3))]);
     expect(refused).toEqual(['film.bin']);
     expect(portions.flat().map(({ name }) => name)).toEqual(['a']);
   });

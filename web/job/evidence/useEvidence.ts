@@ -8,7 +8,6 @@ import type { ClaimField, DocumentKind } from '#core/reconciling';
 import { api } from '../../app/api.ts';
 import { base64FromText } from '../../ui/base64.ts';
 import { useSave } from '../../ui/useSave.ts';
-import { signature, useTechnician } from '../../ui/useTechnician.ts';
 import { documentsFromFiles } from './documentsFromFiles.ts';
 import { useReadDocuments } from './useReadDocuments.ts';
 
@@ -17,8 +16,6 @@ export type { ShownDocument } from './useReadDocuments.ts';
 /** All evidence of a job: read in a worker, reconciled here, added to and decided upon. */
 export function useEvidence(job: Job) {
   const { data, error, refetch } = api.useEvidenceQuery(job.id);
-  const [technician, setTechnician] = useTechnician();
-  const by = signature(technician);
   const [refused, setRefused] = useState<readonly string[]>([]);
   const contents = useReadDocuments(job.id, data?.documents);
   const { documents } = contents;
@@ -42,7 +39,7 @@ export function useEvidence(job: Job) {
   const deciding = useSave(decide);
   const remembering = useSave(remember);
   return {
-    ...{ machine, documents, reconciled, technician, setTechnician },
+    ...{ machine, documents, reconciled },
     isEmpty: data?.documents.length === 0,
     failure: data ? contents.failure : error,
     refetch: data ? contents.retry : () => void refetch(),
@@ -52,7 +49,7 @@ export function useEvidence(job: Job) {
     refused,
     /** Stores files as they are; they are read from there. */
     addFiles: async (files: readonly File[]) => {
-      const { portions, refused: large } = await documentsFromFiles(files, by);
+      const { portions, refused: large } = await documentsFromFiles(files);
       setRefused(large);
       await Promise.all(
         portions.map((documents_) => adding.save({ id: job.id, body: { documents: documents_ } })),
@@ -72,7 +69,6 @@ export function useEvidence(job: Job) {
         name,
         base64: base64FromText(text),
         slotIds: [...slotIds],
-        by,
         ...(photo === undefined ? {} : { photo }),
       };
       void adding.save({ id: job.id, body: { documents: [document] } });
@@ -87,7 +83,7 @@ export function useEvidence(job: Job) {
       const slotIds = Array.from({ length: Math.max(devices, index + 1) }, (_, at) =>
         at === index ? slotId : (record?.slotIds[at] ?? null),
       );
-      void placing.save({ id: job.id, evidenceId, body: { slotIds, by } });
+      void placing.save({ id: job.id, evidenceId, body: { slotIds } });
     },
     /** Says for this machine where a firmware's name for a place belongs. */
     rememberLocator: (key: string, slotId: SlotId | 'none') =>
@@ -96,7 +92,7 @@ export function useEvidence(job: Job) {
     believe: (slotId: SlotId, fields: readonly ClaimField[], evidenceId: string) =>
       void deciding.save({
         id: job.id,
-        body: { decisions: fields.map((field) => ({ slotId, field, evidenceId, by })) },
+        body: { decisions: fields.map((field) => ({ slotId, field, evidenceId })) },
       }),
   };
 }

@@ -12,7 +12,6 @@ import { Notice } from '../../ui/Notice.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
 import { useSave } from '../../ui/useSave.ts';
 import { useSaveSnapshot } from '../../ui/useSaveSnapshot.ts';
-import { signature, useTechnician } from '../../ui/useTechnician.ts';
 import type { Bench } from '../fit/useBench.ts';
 import { useTerms } from '../useTerms.ts';
 
@@ -60,7 +59,6 @@ interface ActionButtonProps extends Omit<FaultActionsProps, 'suspects'> {
 
 function ActionButton({ job, bench, action, reason, nameOf }: ActionButtonProps) {
   const navigate = useNavigate();
-  const [name] = useTechnician();
   const [addReturn] = api.useAddReturnMutation();
   const go = (step: string) => void navigate(`/jobs/${job.id}/${step}`);
   const planning = useSaveSnapshot(() => go('fit'));
@@ -93,7 +91,7 @@ function ActionButton({ job, bench, action, reason, nameOf }: ActionButtonProps)
         if (!module) return undefined;
         const body = {
           ...{ slotId: action.slotId, module, supplier: '' },
-          ...{ reason, by: signature(name) },
+          reason,
         };
         return void returning.save({ id: job.id, body: body });
       }

@@ -19,7 +19,6 @@ import { Notice } from '../../ui/Notice.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
 import { readTable } from '../../ui/table.ts';
 import { useSave } from '../../ui/useSave.ts';
-import { signature, useTechnician } from '../../ui/useTechnician.ts';
 
 interface MemoryTestsProps {
   readonly job: Job;
@@ -118,7 +117,6 @@ export function MemoryTests({ job, isClosed }: MemoryTestsProps) {
 }
 
 function TestForm({ job, onDone }: { readonly job: Job; readonly onDone: () => void }) {
-  const [name] = useTechnician();
   const [fields, setFields] = useState({
     ...{ kind: TEST_KINDS[0] as TestKind, minutes: '', passes: '', errors: '0' },
     ...{ tool: '', conditions: '' },
@@ -158,7 +156,7 @@ function TestForm({ job, onDone }: { readonly job: Job; readonly onDone: () => v
           return;
         const { tool, conditions } = fields;
         const kind = TEST_KINDS.find((one) => one === fields.kind) ?? 'not said';
-        const body = { kind, minutes, passes, errors, tool, conditions, by: signature(name) };
+        const body = { kind, minutes, passes, errors, tool, conditions };
         void adding.save({ id: job.id, body });
       }}
     >

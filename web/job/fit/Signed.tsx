@@ -1,18 +1,7 @@
-import { useTechnician } from '../../ui/useTechnician.ts';
+import { useMe } from '../../ui/useMe.ts';
 
-/** Who ticks at this browser. */
+/** Whose name stands under what is ticked here. */
 export function Signed() {
-  const [name, rename] = useTechnician();
-  return (
-    <label className="ml-auto flex items-center gap-2 text-aside">
-      <span className="text-muted">signed</span>
-      <input
-        className="input w-36!"
-        placeholder="your name"
-        value={name}
-        maxLength={60}
-        onChange={({ target }) => rename(target.value)}
-      />
-    </label>
-  );
+  const { name } = useMe();
+  return <p className="ml-auto text-aside text-muted">signed {name}</p>;
 }

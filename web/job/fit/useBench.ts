@@ -7,21 +7,22 @@ import type { Job } from '#contract/records';
 import { effectOf } from '#core/fitting';
 import { api } from '../../app/api.ts';
 import type { ApiFailure } from '../../app/api.ts';
-import { selectOnline } from '../../app/connectionSlice.ts';
+import { selectReachable } from '../../app/connectionSlice.ts';
 import { useAppSelector } from '../../app/store.ts';
-import { signature, useTechnician } from '../../ui/useTechnician.ts';
+import { useMe } from '../../ui/useMe.ts';
 
-/** Another one may tick the same sheet: looked at so often, ms. */
-const LOOK_MS = 3000;
 const EMPTY: BenchLog = { entries: [], pulledTo: 'customer' };
+
+/** A note with who made it; it waits until they are here again, and is signed by the server then. */
+type Pending = BenchInput & { readonly by: string };
 
 const keyOf = (jobId: string) => `tembrix.bench.${jobId}`;
 
 /** Notes made here that the server has not answered yet; kept in the browser, in order. */
 function usePending(jobId: string) {
-  const [pending, setPending] = useState<readonly BenchInput[]>(() => {
+  const [pending, setPending] = useState<readonly Pending[]>(() => {
     try {
-      return JSON.parse(localStorage.getItem(keyOf(jobId)) ?? '[]') as BenchInput[];
+      return JSON.parse(localStorage.getItem(keyOf(jobId)) ?? '[]') as Pending[];
     } catch {
       return [];
     }
@@ -34,7 +35,7 @@ function usePending(jobId: string) {
 }
 
 /** The log with what is still on its way, so that a tick shows at once. */
-function withPending(job: Job, log: BenchLog, pending: readonly BenchInput[]): BenchLog {
+function withPending(job: Job, log: BenchLog, pending: readonly Pending[]): BenchLog {
   let all = log;
   for (const { id, by, note } of pending) {
     if (all.entries.some((entry) => entry.id === id)) continue;
@@ -65,24 +66,22 @@ export interface Bench extends JobBench {
  * away they wait in this browser, also over a reload.
  */
 export function useBench(job: Job): Bench {
-  const { data } = api.useBenchQuery(job.id, {
-    pollingInterval: LOOK_MS,
-    skipPollingIfUnfocused: true,
-    refetchOnMountOrArgChange: true,
-  });
+  const { data } = api.useBenchQuery(job.id, { refetchOnMountOrArgChange: true });
   const [send] = api.useAddBenchNoteMutation();
-  const [name] = useTechnician();
+  const { name } = useMe();
   const [pending, setPending] = usePending(job.id);
   const [failure, setFailure] = useState<Bench['failure']>();
-  const online = useAppSelector(selectOnline);
+  const online = useAppSelector(selectReachable);
   const isSending = useRef(false);
-  const [first] = pending;
+  // What somebody else left waiting on this device is theirs to send.
+  const first = pending.find(({ by }) => by === name);
 
   useEffect(() => {
     if (!first || isSending.current || !online) return;
     isSending.current = true;
     const drop = () => setPending((all) => all.filter(({ id }) => id !== first.id));
-    void send({ id: job.id, body: first })
+    const { id, note } = first;
+    void send({ id: job.id, body: { id, note } })
       .unwrap()
       .then(drop, (error: ApiFailure) => {
         if (error.type !== 'problem') return;
@@ -101,7 +100,7 @@ export function useBench(job: Job): Bench {
   const add = useCallback(
     (note: BenchInput['note']) => {
       setFailure(undefined);
-      setPending((all) => [...all, { id: nanoid(12), by: signature(name), note }]);
+      setPending((all) => [...all, { id: nanoid(12), by: name, note }]);
     },
     [name, setPending],
   );

@@ -1,4 +1,5 @@
 // @vitest-environment happy-dom
+import { serverSeen } from '#web/app/connectionSlice.ts';
 import { act, screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { describe, expect, test, vi } from 'vitest';
@@ -114,7 +115,7 @@ describe('a new job', () => {
     expect((await screen.findByRole('alert')).textContent).toContain('Not saved yet');
     expect(field('Complaint').value).toBe('Slow with the drawings open');
     server.isAway = false;
-    act(() => void store.dispatch({ type: 'connection/serverFound' }));
+    act(() => void store.dispatch(serverSeen({ online: true })));
     await waitFor(() => expect(server.sent('createJob')).toHaveLength(1));
   });
 

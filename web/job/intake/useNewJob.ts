@@ -8,7 +8,6 @@ import { api } from '../../app/api.ts';
 import { dropDraft, storedDraft, useKeptDraft } from '../../ui/useDraft.ts';
 import { useCurrency } from '../../ui/useCurrency.ts';
 import { useSave } from '../../ui/useSave.ts';
-import { signature, useTechnician } from '../../ui/useTechnician.ts';
 import { documentsFromFiles } from '../evidence/documentsFromFiles.ts';
 import { sameName, useCustomers } from './CustomerField.tsx';
 import { blankJob, newJobFromForm } from './newJobForm.ts';
@@ -89,7 +88,6 @@ export function useNewJob() {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [reads]);
 
-  const [technician] = useTechnician();
   const [create] = api.useCreateJobMutation();
   const [addEvidence] = api.useAddEvidenceMutation();
   const [later, setLater] = useState<Awaited<ReturnType<typeof documentsFromFiles>>['portions']>(
@@ -109,7 +107,7 @@ export function useNewJob() {
     if (files.state.type === 'reading') return fail('machineId', 'The files are still being read.');
     if (read?.taken.type === 'several-machines')
       return fail('machineId', 'Leave out the files, or drop those of this machine alone.');
-    const { portions } = await documentsFromFiles(read?.files ?? [], signature(technician));
+    const { portions } = await documentsFromFiles(read?.files ?? []);
     const [documents = [], ...rest] = portions;
     const known = library.find(({ id }) => id === typed.machineId);
     const listed = isFromFiles ? described?.picture.machine : undefined;

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { SittingInput } from '#contract/measuring';
 import { explainCarryFault, probeText } from '#core/explaining';
 import { readCarryCode } from '#core/proving';
-import { api } from '../../app/api.ts';
+import { measuringApi } from '../../app/measuringApi.ts';
 import { Button } from '../../ui/Button.tsx';
 import { CodeReader } from '../../ui/CodeReader.tsx';
 import { TextField } from '../../ui/Field.tsx';
@@ -21,7 +21,7 @@ export function BringResult({ jobId, common }: BringResultProps) {
   const [code, setCode] = useState('');
   const [isScanning, setScanning] = useState(false);
   const [fault, setFault] = useState<string>();
-  const [add] = api.useAddCarriedMutation();
+  const [add] = measuringApi.useAddCarriedMutation();
   const adding = useSave(add, () => setCode(''));
   const read = code.trim() === '' ? undefined : readCarryCode(code);
   const isWhole = code.replaceAll(/[\s-]/g, '').length >= 32;

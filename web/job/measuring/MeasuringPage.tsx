@@ -4,11 +4,11 @@ import type { MadeTicket } from '#contract/measuring';
 import { POWER_MODES } from '#core/proving';
 import type { PowerMode } from '#core/proving';
 import { api } from '../../app/api.ts';
+import { measuringApi } from '../../app/measuringApi.ts';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField } from '../../ui/Field.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
 import { useSave } from '../../ui/useSave.ts';
-import { signature, useTechnician } from '../../ui/useTechnician.ts';
 import { BringResult } from './BringResult.tsx';
 import { PageLink } from './PageLink.tsx';
 import { SimulatedMachine } from './SimulatedMachine.tsx';
@@ -20,15 +20,14 @@ interface MeasuringPageProps {
 
 /** Ways to a result of the measuring page: by its link, its code or its file. */
 export function MeasuringPage({ job, kind }: MeasuringPageProps) {
-  const [name] = useTechnician();
   const [power, setPower] = useState<PowerMode>(
     () => job.measurements.find(({ power: known }) => known !== 'unknown')?.power ?? 'unknown',
   );
   const [made, setMade] = useState<MadeTicket>();
-  const [make] = api.useMakeTicketMutation();
+  const [make] = measuringApi.useMakeTicketMutation();
   const making = useSave(make, setMade);
   const { data: health } = api.useHealthQuery();
-  const common = { kind, power, by: signature(name) };
+  const common = { kind, power };
   return (
     <div className="grid gap-3">
       <div className="flex flex-wrap items-end gap-3">

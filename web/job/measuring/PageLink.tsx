@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import type { MadeTicket } from '#contract/measuring';
 import { clockText } from '#core/explaining';
 import { api } from '../../app/api.ts';
+import { measuringApi } from '../../app/measuringApi.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
@@ -19,11 +20,11 @@ const POLL_MS = 1500;
 export function PageLink({ jobId, made, onDone }: PageLinkProps) {
   const dispatch = useAppDispatch();
   const [isOver, setOver] = useState(false);
-  const { data } = api.useTicketsQuery(jobId, {
+  const { data } = measuringApi.useTicketsQuery(jobId, {
     ...(isOver ? {} : { pollingInterval: POLL_MS }),
   });
   const state = data?.find(({ id }) => id === made.id)?.state ?? 'waiting';
-  const [withdraw] = api.useWithdrawTicketMutation();
+  const [withdraw] = measuringApi.useWithdrawTicketMutation();
   useEffect(() => {
     if (state === 'waiting') return;
     setOver(true);

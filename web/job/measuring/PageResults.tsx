@@ -1,6 +1,6 @@
 import type { ProbeRecord } from '#contract/measuring';
 import { PROBE_MARK_WORDS, figure, probeText, momentText } from '#core/explaining';
-import { api } from '../../app/api.ts';
+import { measuringApi } from '../../app/measuringApi.ts';
 import { Mark } from '../../ui/Mark.tsx';
 
 interface PageResultsProps {
@@ -17,7 +17,7 @@ const WAY_WORDS: Readonly<Record<ProbeRecord['way'], string>> = {
 
 /** Results of the page for one side: what came, how, and what to know before believing it. */
 export function PageResults({ jobId, kind }: PageResultsProps) {
-  const { data = [] } = api.useResultsQuery(jobId);
+  const { data = [] } = measuringApi.useResultsQuery(jobId);
   const own = data.filter((one) => one.kind === kind);
   if (own.length === 0) return null;
   return (

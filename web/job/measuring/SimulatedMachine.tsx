@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { SIMULATED_FAULTS } from '#contract/measuring';
 import type { SittingInput } from '#contract/measuring';
 import type { Job } from '#contract/records';
-import { api } from '../../app/api.ts';
+import { measuringApi } from '../../app/measuringApi.ts';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField } from '../../ui/Field.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
@@ -24,7 +24,7 @@ interface SimulatedMachineProps {
 /** In the made-up world: a machine that sends a result through the very door a real one would. */
 export function SimulatedMachine({ job, common }: SimulatedMachineProps) {
   const [fault, setFault] = useState<Fault>('none');
-  const [simulate] = api.useSimulateResultMutation();
+  const [simulate] = measuringApi.useSimulateResultMutation();
   const simulating = useSave(simulate);
   return (
     <div className="flex flex-wrap items-end gap-2 rounded border border-dashed border-edge p-2">

@@ -13,7 +13,7 @@ import {
 import { gainOfLimit, limitsOf } from '#core/promising';
 import type { Gain, KindOfWork, Limit, Limits } from '#core/promising';
 import type { Plan } from '#core/planning';
-import { api } from '../../app/api.ts';
+import { measuringApi } from '../../app/measuringApi.ts';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField } from '../../ui/Field.tsx';
 import { Loading } from '../../ui/States.tsx';
@@ -43,7 +43,7 @@ export function LimitsSheet({ job, onTake }: LimitsSheetProps) {
   const { query, terms } = useJobQuery(job);
   const found = snapshotOf(job, 'as-found');
   const limits = useMemo(() => query && found && limitsOf(query, found), [query, found]);
-  const { data } = api.useSharesQuery();
+  const { data } = measuringApi.useSharesQuery();
   const kinds = useMemo(
     () =>
       jobKinds(

@@ -3,7 +3,7 @@ import { jobChange, jobGrounds } from '#contract/jobPromise';
 import type { Job } from '#contract/records';
 import { comparedOf, promiseOf } from '#core/promising';
 import type { Compared, PlanPromise, Side } from '#core/promising';
-import { api } from '../../app/api.ts';
+import { measuringApi } from '../../app/measuringApi.ts';
 import { simulatedBefore } from '../../workers/simulation.ts';
 import { useSimulation } from './useSimulation.ts';
 import type { SimulationState } from './useSimulation.ts';
@@ -24,7 +24,7 @@ export interface Promises {
  * @param wanted - plans to simulate, the one looked at first; a list that stays the same while its content does
  */
 export function usePromises(job: Job, wanted: readonly Side[]): Promises {
-  const { data } = api.useSharesQuery();
+  const { data } = measuringApi.useSharesQuery();
   const comparedFor = useMemo(() => {
     const known = new Map<Side, Compared | undefined>();
     return (plan: Side): Compared | undefined => {

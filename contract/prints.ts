@@ -1,0 +1,28 @@
+import type { Access } from './access.ts';
+
+const print = (path: string, access: Access = 'staff', general = false) => ({
+  ...{ method: 'get', path, access, general },
+});
+
+/** What is printed or taken away as a file, beside the table of routes; under /api. */
+export const PRINTS = {
+  live: print('/live', 'staff', true),
+  openApi: print('/openapi.json', 'staff', true),
+  measuringPage: print('/measuring-page.html', 'staff', true),
+  jobTagSvg: print('/jobs/{id}/tag.svg'),
+  jobTagPdf: print('/jobs/{id}/tag.pdf'),
+  drawerTagSvg: print('/drawer/{id}/tag.svg'),
+  drawerTagPdf: print('/drawer/{id}/tag.pdf'),
+  coverSvg: print('/machines/{id}/cover.svg', 'staff', true),
+  coverPdf: print('/machines/{id}/cover.pdf', 'staff', true),
+  machinePhoto: print('/machines/{id}/photo', 'staff', true),
+  evidencePhoto: print('/jobs/{id}/evidence/{evidenceId}/photo'),
+  backup: print('/backup', 'owner'),
+  changesCsv: print('/changes.csv', 'owner'),
+  bundle: print('/jobs/{id}/bundle', 'bench'),
+  report: print('/jobs/{id}/report.pdf'),
+  quotePdf: print('/jobs/{id}/quotes/{number}.pdf'),
+} as const;
+
+/** An address of the table as the router takes it. */
+export const routerPath = (path: string): string => `/api${path.replaceAll(/\{(\w+)\}/g, ':$1')}`;

@@ -1,0 +1,217 @@
+import { setTimeout as wait } from 'node:timers/promises';
+import pg from 'pg';
+import { pino } from 'pino';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { ToldChange } from '#contract/live';
+import type { Job } from '#contract/records';
+import { LiveHub } from '../server/live/hub.ts';
+import { Api } from './support/api.ts';
+import { hasPostgres, Postgres } from './support/postgres.ts';
+
+let api: Api;
+beforeAll(async () => {
+  api = await Api.start(undefined, { addresses: [new URL('https://bench.example')] });
+});
+afterAll(() => api.server.stop());
+
+interface Heard {
+  readonly event: string;
+  readonly data: unknown;
+}
+
+/** A screen that listens, with all it heard. */
+class Listener {
+  readonly heard: Heard[] = [];
+  isOver = false;
+  readonly #end = new AbortController();
+
+  static async open(visitor: Api, tab: string): Promise<Listener> {
+    const one = new Listener();
+    const answer = await visitor.fetch(`/live?tab=${tab}`, { signal: one.#end.signal });
+    expect(answer.headers.get('content-type')).toContain('text/event-stream');
+    void one.#read(answer).finally(() => (one.isOver = true));
+    await one.until(({ event }) => event === 'beat');
+    return one;
+  }
+
+  async #read(answer: Response): Promise<void> {
+    let text = '';
+    const decoder = new TextDecoder();
+    try {
+      for await (const part of answer.body as unknown as AsyncIterable<Uint8Array>) {
+        text += decoder.decode(part, { stream: true });
+        const parts = text.split('\n\n');
+        text = parts.pop() ?? '';
+        for (const one of parts) {
+          const [, event = '', data = ''] = /^event: (.*)\ndata: (.*)$/.exec(one) ?? [];
+          this.heard.push({ event, data: JSON.parse(data) });
+        }
+      }
+    } catch {
+      // Closed from here.
+    }
+  }
+
+  async until(is: (one: Heard) => boolean): Promise<Heard> {
+    for (let tries = 0; tries < 1000; tries++) {
+      const found = this.heard.find(is);
+      if (found) return found;
+      await wait(20);
+    }
+    throw new Error(`not heard in ${JSON.stringify(this.heard)}`);
+  }
+
+  changesOf(jobId: string): ToldChange[] {
+    return this.heard
+      .filter(({ event }) => event === 'change')
+      .map(({ data }) => data as ToldChange)
+      .filter(({ job }) => job === jobId);
+  }
+
+  close(): void {
+    this.#end.abort();
+  }
+}
+
+const isChange = (jobId: string) => (one: Heard) =>
+  one.event === 'change' && (one.data as ToldChange).job === jobId;
+
+describe('a screen that listens', () => {
+  test('hears of what was stored, which job, and from which tab', async () => {
+    const screen = await Listener.open(api, 'a');
+    const job = await api.jobWithFound();
+    await screen.until(isChange(job.id));
+    await api.fetch(`/jobs/${job.id}`, {
+      method: 'PATCH',
+      headers: { 'x-tab': 'mine' },
+      body: JSON.stringify({ complaint: 'Slower', version: job.version }),
+    });
+    await screen.until((one) => (one.data as ToldChange | null)?.tab === 'mine');
+    await api.ok('PUT', '/makers/7-01', { name: 'Nobody' });
+    const maker = await screen.until((one) => (one.data as ToldChange | null)?.table === 'makers');
+    expect(maker.data).toMatchObject({ job: null });
+    screen.close();
+  });
+
+  test('hears nothing of what was refused or undone', async () => {
+    const job = await api.jobWithFound();
+    const screen = await Listener.open(api, 'b');
+    expect(
+      (await api.send('PATCH', `/jobs/${job.id}`, { complaint: 'x', version: 77 })).status,
+    ).toBe(409);
+    await api.ok('PUT', '/makers/7-02', { name: 'Somebody' });
+    await screen.until((one) => (one.data as ToldChange | null)?.table === 'makers');
+    expect(screen.changesOf(job.id)).toEqual([]);
+    screen.close();
+  });
+
+  test('of many rows in one deed hears once', async () => {
+    const job = await api.jobWithFound();
+    const screen = await Listener.open(api, 'c');
+    await api.ok('PUT', `/jobs/${job.id}/snapshots/planned`, {
+      ...{ placement: {}, setting: 'standard', version: 0 },
+    });
+    await screen.until(isChange(job.id));
+    await api.ok('PUT', '/makers/7-03', { name: 'Last' });
+    await screen.until((one) => (one.data as ToldChange | null)?.table === 'makers');
+    const tables = screen.changesOf(job.id).map(({ table }) => table);
+    expect(new Set(tables).size).toBe(tables.length);
+    screen.close();
+  });
+
+  test('says where people are: who was there first is told too, who goes is gone', async () => {
+    const bram = await api.person('technician', 'Bram Oddmund');
+    const job = await api.jobWithFound();
+    const his = await Listener.open(bram, 'his');
+    const at = { tab: 'his', jobId: job.id, step: 'fit', draft: '16 GB in A1' };
+    await bram.ok('POST', '/live/here', at);
+    const mine = await Listener.open(api, 'mine');
+    const seen = await mine.until(({ event }) => event === 'here');
+    expect(seen.data).toEqual({ ...at, name: 'Bram Oddmund' });
+    his.close();
+    await mine.until(
+      ({ event, data }) => event === 'here' && (data as { jobId: string | null }).jobId === null,
+    );
+    // A name cannot be claimed.
+    expect((await bram.send('POST', '/live/here', { ...at, name: 'Ottoline V.' })).status).toBe(
+      422,
+    );
+    mine.close();
+  });
+
+  test('nobody unknown listens; a tablet hears of its own job alone', async () => {
+    expect((await api.stranger().fetch('/live?tab=x')).status).toBe(401);
+    const [own, other] = [await api.jobWithFound(), await api.jobWithFound()];
+    const { address } = await api.ok<{ address: string }>('POST', `/jobs/${own.id}/tablet`, {});
+    const tablet = api.stranger();
+    const token = new URL(address).hash.replace('#tablet=', '');
+    const joined = await tablet.fetch('/session/join', {
+      method: 'POST',
+      body: JSON.stringify({ token }),
+    });
+    tablet.cookie = joined.headers
+      .getSetCookie()
+      .map((one) => one.split(';')[0])
+      .join('; ');
+    const screen = await Listener.open(tablet, 'tablet');
+    for (const { id, version } of [other, own])
+      await api.ok('PATCH', `/jobs/${id}`, { complaint: 'Slower', version });
+    await screen.until(isChange(own.id));
+    expect(screen.changesOf(other.id)).toEqual([]);
+    screen.close();
+  });
+});
+
+test('a stream ends with its session, though nobody asks for anything', async () => {
+  const mine = await api.person('technician', 'Corvin Hale');
+  const written: string[] = [];
+  let may = true;
+  const silent = {
+    listen: () => Promise.resolve(() => Promise.resolve()),
+    tell: () => Promise.resolve(),
+  };
+  const hub = new LiveHub({ ...silent, db: api.server.db }, pino({ level: 'silent' }), 5);
+  await hub.start();
+  let isEnded = false;
+  const response = {
+    ...{ status: () => response, set: () => response, flushHeaders: () => undefined },
+    ...{ write: (text: string) => written.push(text), end: () => (isEnded = true) },
+    ...{ on: () => undefined, writableEnded: false },
+  };
+  hub.add({
+    tab: 'x',
+    jobId: undefined,
+    mayHear: () => Promise.resolve(may),
+    response: response as never,
+  });
+  while (written.length < 3) await wait(5);
+  may = false;
+  while (!isEnded) await wait(5);
+  await hub.stop();
+  await mine.ok('DELETE', '/session');
+});
+
+describe.skipIf(!hasPostgres())('two processes on one PostgreSQL server', () => {
+  test('are one bench: what one stores, screens of the other hear, also after the server was away', async () => {
+    const postgres = await Postgres.start();
+    const place = { type: 'server', url: postgres.database('live') } as const;
+    const [one, other] = [await Api.start(place), await Api.start(place)];
+    const screen = await Listener.open(other, 'there');
+    const job = await one.jobWithFound();
+    await screen.until(isChange(job.id));
+    // Its connections are cut, as a restart of the server cuts them.
+    const client = new pg.Client({ connectionString: place.url });
+    await client.connect();
+    await client.query(
+      `select pg_terminate_backend(pid) from pg_stat_activity
+       where pid <> pg_backend_pid() and query like 'listen%'`,
+    );
+    await client.end();
+    await screen.until(({ event }) => event === 'missed');
+    const later: Job = await one.jobWithFound();
+    await screen.until(isChange(later.id));
+    screen.close();
+    await Promise.all([one.server.stop(), other.server.stop()]);
+    postgres.dispose();
+  });
+});
