@@ -17,6 +17,8 @@ export const PRINTS = {
   coverPdf: print('/machines/{id}/cover.pdf', 'staff', true),
   machinePhoto: print('/machines/{id}/photo', 'staff', true),
   evidencePhoto: print('/jobs/{id}/evidence/{evidenceId}/photo'),
+  /** Trusted before anybody can sign in by it; it is no secret. */
+  authority: print('/network/authority.pem', 'anyone', true),
   backup: print('/backup', 'owner'),
   changesCsv: print('/changes.csv', 'owner'),
   bundle: print('/jobs/{id}/bundle', 'bench'),

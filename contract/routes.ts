@@ -4,6 +4,7 @@ import { computingRoutes } from './computingRoutes.ts';
 import { mainRoutes } from './mainRoutes.ts';
 import { liveRoutes } from './live.ts';
 import { measuringRoutes } from './measuringRoutes.ts';
+import { networkRoutes } from './network.ts';
 import { practiceRoutes } from './practiceRoutes.ts';
 
 export type { Route } from './route.ts';
@@ -16,6 +17,7 @@ export const routes = {
   ...mainRoutes,
   ...liveRoutes,
   ...measuringRoutes,
+  ...networkRoutes,
   ...accessRoutes,
   ...auditRoutes,
   ...computingRoutes,

@@ -83,7 +83,7 @@ test('a machine is known before it is touched: dump, images, a sticker, one conf
   await questions.getByRole('button', { name: /Believe SMBIOS/ }).click();
   await expect(questions.getByText('B1: a module sits there')).toHaveCount(0);
   await line(page, 'B1').click();
-  await expect(page.getByText(/decided by the bench/)).toBeVisible();
+  await expect(page.getByText(/decided by Ottoline V\./)).toBeVisible();
   await page.getByRole('button', { name: /Put into the slots/ }).click();
   await expect(slot(page, 'B1')).toContainText('empty');
   await page.getByRole('button', { name: /Save as found/ }).click();
@@ -119,7 +119,7 @@ test('a machine is known before it is touched: dump, images, a sticker, one conf
   await page.reload();
   await expect(answers(page)).toContainText('6.2 to 27.8 GB');
   await page.getByRole('link', { name: 'Intake' }).click();
-  await expect(page.getByText('the bench believes table.dmp on presence of B1')).toBeVisible();
+  await expect(page.getByText('Ottoline V. believes table.dmp on presence of B1')).toBeVisible();
 });
 
 test('evidence that cannot be read is named, and a place it names is remembered for the machine', async ({

@@ -2,20 +2,11 @@ import type { Locator, Page } from '@playwright/test';
 import type { BenchLog } from '#contract/bench';
 import type { Job, JobSummary } from '#contract/records';
 import { labelled } from '../test/support/builders.ts';
-import { answers, expect, person, sceneWithJob, send, test } from './support/bench.ts';
+import { answers, expect, person, sceneToFit, send, test } from './support/bench.ts';
 import { ServerProcess } from './support/server.ts';
 
 const PHONE = { width: 390, height: 844 };
 const eight = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
-
-/** A job that has 8 GB in A1 and wants the same in B1. */
-async function sceneToFit(server: ServerProcess): Promise<string> {
-  const id = await sceneWithJob(server);
-  await send(server, 'PUT', `/jobs/${id}/snapshots/planned`, {
-    ...{ placement: { a1: eight, b1: eight }, setting: 'standard', version: 0 },
-  });
-  return id;
-}
 
 /** Presses the cover at a place, as shares of its width and depth. */
 async function pressCover(page: Page, x: number, y: number): Promise<void> {
@@ -95,7 +86,6 @@ for (const [size, viewport] of [
       page,
       server,
     }) => {
-      await page.addInitScript(() => localStorage.setItem('tembrix.technician', 'Anwen'));
       const id = await sceneToFit(server);
       await page.goto(`${server.url}/jobs/${id}/fit`);
 
@@ -121,7 +111,7 @@ for (const [size, viewport] of [
       await pedal(page, /Seat 8 GB in B1/);
       await expect(page.getByRole('img', { name: '8 GB goes into B1' })).toBeVisible();
       await page.keyboard.press('PageUp');
-      await expect(page.getByText(/done by Anwen/)).toBeVisible();
+      await expect(page.getByText(/done by Ottoline V\./)).toBeVisible();
       await page.keyboard.press('PageDown');
 
       // Interrupted: the work goes on where it was.
@@ -304,7 +294,7 @@ test('a bad module goes back and is planned for anew; answers that contradict ar
     ['reseat and clean', 'still there'],
   ])
     await send(server, 'POST', `/jobs/${id}/bench`, {
-      ...{ id: `odd ${checkId}`, by: 'Bram', note: { type: 'seen', checkId, outcome } },
+      ...{ id: `odd ${checkId}`, note: { type: 'seen', checkId, outcome } },
     });
   await expect(page.getByRole('alert')).toContainText('Two answers hardly go together');
   await expect(page.getByRole('alert')).toContainText('once more, or take it back');

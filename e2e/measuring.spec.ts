@@ -155,7 +155,7 @@ test('without the kernels it measures plainly and says so; a bench that is away 
 }) => {
   const id = await sceneFitted(server);
   const ticket = await send<{ token: string }>(server, 'POST', `/jobs/${id}/tickets`, {
-    ...{ kind: 'as-fitted', by: 'Ottoline' },
+    ...{ kind: 'as-fitted' },
   });
   const customer = await browser.newContext();
   const machine = await customer.newPage();
@@ -227,7 +227,7 @@ test('what a closed job proved stands in the ledger, and counts in the next plan
     });
   await send(server, 'POST', `${path}/memory-tests`, {
     ...{ kind: 'before the system starts', minutes: 300, passes: 4, errors: 0 },
-    ...{ tool: '', conditions: '', by: 'Ottoline' },
+    ...{ tool: '', conditions: '' },
   });
   const better = labelled('8GB 1Rx8 PC4-2400T-UA1-11 ORL-8U24');
   const { snapshots } = await send<{ snapshots: { kind: string; version: number }[] }>(
@@ -247,7 +247,7 @@ test('what a closed job proved stands in the ledger, and counts in the next plan
   await expect(answers(page)).toContainText('Runs dual-channel, inside the promise');
   await send(server, 'POST', `${path}/memory-tests`, {
     ...{ kind: 'before the system starts', minutes: 300, passes: 4, errors: 0 },
-    ...{ tool: '', conditions: '', by: 'Ottoline' },
+    ...{ tool: '', conditions: '' },
   });
   await page.goto(`${server.url}${path}/hand-over`);
   await page.getByRole('button', { name: 'Hand over and close' }).click();

@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { pino } from 'pino';
 import { packageRoot } from './packageRoot.ts';
-import { addressesIn, backupsDirectory, levelIn, portIn } from './settings.ts';
+import { addressesIn, backupsDirectory, levelIn, listenIn, portIn } from './settings.ts';
 import { StartError } from './startError.ts';
 import { startServer } from './startServer.ts';
 import type { RunningServer } from './startServer.ts';
@@ -20,7 +20,12 @@ export async function runServer(
   onReady: (server: RunningServer) => Promise<string> | string,
   isDemo = false,
 ): Promise<void> {
-  const { TEMBRIX_PORT = '4870', TEMBRIX_LOG = 'warn', TEMBRIX_ADDRESSES = '' } = process.env;
+  const {
+    TEMBRIX_PORT = '4870',
+    TEMBRIX_LOG = 'warn',
+    TEMBRIX_ADDRESSES = '',
+    TEMBRIX_LISTEN = '',
+  } = process.env;
   process.umask(0o077); // what is written here is the owner's alone
   const built = join(packageRoot(), 'dist/web');
   try {
@@ -28,6 +33,7 @@ export async function runServer(
       place,
       port: portIn(TEMBRIX_PORT),
       addresses: addressesIn(TEMBRIX_ADDRESSES),
+      listen: listenIn(TEMBRIX_LISTEN),
       isDemo,
       backups: backupsDirectory(),
       log: pino({ level: levelIn(TEMBRIX_LOG) }),

@@ -1,4 +1,6 @@
+import { isIP } from 'node:net';
 import { join, resolve } from 'node:path';
+import type { DoorTerms } from '#contract/measuring';
 import { pino } from 'pino';
 import { packageRoot } from './packageRoot.ts';
 import type { StorePlace } from './store/openStore.ts';
@@ -65,6 +67,25 @@ export function addressesIn(text: string): URL[] {
     });
 }
 
+/**
+ * Where the bench listens for other devices, by TEMBRIX_LISTEN: an address of this computer, with a port
+ * behind it or 4871. Nothing where it is not set.
+ *
+ * @throws StartError where it cannot be read
+ */
+export function listenIn(text: string): DoorTerms | undefined {
+  if (text.trim() === '') return undefined;
+  const [, six, four, port = '4871'] =
+    /^(?:\[([\da-f:]+)\]|([^\s:]+))(?::(\d+))?$/i.exec(text.trim()) ?? [];
+  const address = six ?? four ?? '';
+  if (isIP(address) !== 0 && Number(port) >= 1 && Number(port) <= 65_535)
+    return { isOpen: true, address, port: Number(port) };
+  throw new StartError(
+    `“${text}” is no address to listen at.`,
+    'Set TEMBRIX_LISTEN to an address of this computer, such as 192.168.1.20 or 192.168.1.20:4871.',
+  );
+}
+
 /** A database's address without its password. */
 const withoutPassword = (address: string): string => {
   if (!URL.canParse(address)) return '(an address that cannot be read)';
@@ -84,6 +105,7 @@ export function settingsText(env: Readonly<Record<string, string | undefined>>):
     store,
     `backups    ${resolve(env.TEMBRIX_BACKUPS ?? join(packageRoot(), 'backups'))}`,
     `port       ${env.TEMBRIX_PORT ?? '4870'} on this machine`,
+    ...(env.TEMBRIX_LISTEN ? [`listens    ${env.TEMBRIX_LISTEN} for other devices`] : []),
     ...(env.TEMBRIX_ADDRESSES ? [`addresses  ${env.TEMBRIX_ADDRESSES}`] : []),
     `log        ${env.TEMBRIX_LOG ?? 'warn'}`,
   ].join('\n');

@@ -7,6 +7,8 @@ import { BackupKeeper } from './backup/keeper.ts';
 import { LanDoor } from './door/lanDoor.ts';
 import { BENCH_BOUNDS, boundedServer } from './http/boundedServer.ts';
 import { createApp } from './http/createApp.ts';
+import type { DoorTerms } from '#contract/measuring';
+import { ShopLine } from './net/shopLine.ts';
 import { LiveHub } from './live/hub.ts';
 import { packageRoot } from './packageRoot.ts';
 import { StartError } from './startError.ts';
@@ -23,6 +25,8 @@ export interface StartOptions {
   readonly webDirectory?: string | undefined;
   /** Where else than on loopback the bench is reached. */
   readonly addresses?: readonly URL[] | undefined;
+  /** Where it listens beside loopback, in place of what the owner chose. */
+  readonly listen?: DoorTerms | undefined;
   /** Where backups lie, one made a day; none are made where it is not given. */
   readonly backups?: string | undefined;
   /** A made-up world: machines can be simulated. */
@@ -61,27 +65,31 @@ export async function startServer({
   webDirectory,
   isDemo,
   backups: directory,
-  addresses,
+  addresses = [],
+  listen,
   measuringPage = readMeasuringPage(),
 }: StartOptions): Promise<RunningServer> {
+  const reachedAt = [...addresses];
   const store = await openStore(place);
   const door = new LanDoor(store.db, log, measuringPage);
   const backups = new BackupKeeper(isDemo ? undefined : directory, log);
   const localKey = makeLocalKey(place.type === 'directory' ? place.path : undefined);
   const live = new LiveHub(store, log);
   await live.start();
+  const line = new ShopLine(store.db, log, reachedAt, listen);
   const app = createApp({
     ...{
       store,
       log,
       localKey,
       live,
+      line,
       webDirectory,
       door,
       backups,
       measuringPage,
       isDemo,
-      addresses,
+      addresses: reachedAt,
     },
   });
   const server = boundedServer(app, BENCH_BOUNDS);
@@ -96,6 +104,7 @@ export async function startServer({
     throw error;
   });
   await door.start(place.type === 'server');
+  await line.start(app);
   await forgetOldDeeds(store.db);
   // Nobody waits for it; a server stopped meanwhile goes on with it at its next start.
   let isStopped = false;
@@ -108,6 +117,7 @@ export async function startServer({
     isStopped = true;
     backups.stop();
     await live.stop();
+    line.stop();
     await door.stop();
     server.closeAllConnections();
     await new Promise((done) => server.close(done));

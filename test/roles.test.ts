@@ -1,3 +1,4 @@
+import { format, resolveConfig } from 'prettier';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { MAY_CALL, ROLES } from '#contract/access';
 import type { Access, Caller } from '#contract/access';
@@ -66,6 +67,32 @@ describe.each([...ROLES, 'signed out'] as const)('%s', (caller) => {
     expect(text).not.toContain('about:blank#not-allowed');
     if (body !== undefined) expect([400, 404]).toContain(answer.status);
   });
+});
+
+test('docs/roles.md is the table as it stands (npx vitest run test/roles -u writes it)', async () => {
+  const mark = (access: Access, caller: Caller) =>
+    (MAY_CALL[access] as readonly Caller[]).includes(caller) ? 'yes' : '–';
+  const summaries = new Map(
+    Object.values<Route>(routes).map((one) => [`${one.method} ${one.path}`, one.summary]),
+  );
+  const lines = entries.map(({ method, path, access }) => {
+    const summary = summaries.get(`${method.toLowerCase()} ${path}`) ?? 'printed or taken away';
+    const marks = ([...ROLES, 'signed out'] as const).map((caller) => mark(access, caller));
+    return `| \`${method} ${path}\` | ${summary} | ${marks.join(' | ')} |`;
+  });
+  const text = [
+    '# Who may call what',
+    '',
+    'Made from the route table; the same table decides. A tablet let in for one job reaches that job, its machine, and what holds nothing of any customer.',
+    '',
+    '| address under /api | what it does | owner | technician | counter | signed out |',
+    '| --- | --- | --- | --- | --- | --- |',
+    ...lines,
+  ].join('\n');
+  const options = (await resolveConfig('docs/roles.md')) ?? {};
+  await expect(await format(text, { ...options, parser: 'markdown' })).toMatchFileSnapshot(
+    '../docs/roles.md',
+  );
 });
 
 test('what is in no table is reached by nobody, whoever asks', async () => {

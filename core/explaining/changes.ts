@@ -113,8 +113,8 @@ function valueText(key: string, value: unknown, currency: string): string {
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (Array.isArray(value)) return value.length === 0 ? 'none' : list(value.map(String));
   if (isModule(value)) return moduleText(value);
-  if (typeof value === 'object') return JSON.stringify(value);
-  return `${String(value as string | number)}${UNITS[key] ?? ''}`;
+  if (typeof value === 'number' || typeof value === 'string') return `${value}${UNITS[key] ?? ''}`;
+  return JSON.stringify(value);
 }
 
 const isModule = (value: unknown): value is MemoryModule =>

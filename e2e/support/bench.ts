@@ -85,6 +85,17 @@ export async function sceneWithJob(server: ServerProcess): Promise<string> {
   return id;
 }
 
+const EIGHT = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
+
+/** The same with a plan: the same once more, into B1. */
+export async function sceneToFit(server: ServerProcess): Promise<string> {
+  const id = await sceneWithJob(server);
+  await send(server, 'PUT', `/jobs/${id}/snapshots/planned`, {
+    ...{ placement: { a1: EIGHT, b1: EIGHT }, setting: 'standard', version: 0 },
+  });
+  return id;
+}
+
 /** The bar below that says what is true now. */
 export const answers = (page: Page) => page.locator('section[aria-label]').last();
 

@@ -48,7 +48,7 @@ export async function tablesOf(db: Database): Promise<Map<string, Column[]>> {
 }
 
 /** Answers kept for lost connections, and who is signed in where, are of no use elsewhere. */
-const LEFT_OUT = new Set(['deeds', 'sessions', 'tablet_links', 'failed_sign_ins']);
+const LEFT_OUT = new Set(['deeds', 'sessions', 'tablet_links', 'failed_sign_ins', 'certificates']);
 
 /** Everything a bench holds, at one moment: nobody's save falls between two tables. */
 export const readContent = (db: Database): Promise<BenchContent> =>

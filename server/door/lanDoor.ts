@@ -1,9 +1,9 @@
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { networkInterfaces } from 'node:os';
 import { and, eq } from 'drizzle-orm';
 import type { Logger } from 'pino';
 import type { Door, DoorTerms } from '#contract/measuring';
+import { ownAddresses, urlOf } from '../net/addresses.ts';
 import { DOOR_BOUNDS, boundedServer } from '../http/boundedServer.ts';
 import type { Database } from '../store/openStore.ts';
 import { ConflictError, StateError } from '../store/operations/errors.ts';
@@ -143,9 +143,9 @@ export class LanDoor {
       return;
     }
     await this.#listen(terms, this.page);
-    if (this.#fault === null || !(await isDoorAt(urlOf(terms), this.page))) return;
+    if (this.#fault === null || !(await isDoorAt(urlOf('http', terms), this.page))) return;
     this.#fault = null;
-    this.#url = urlOf(terms);
+    this.#url = urlOf('http', terms);
   }
 
   async #listen({ address, port }: DoorTerms, page: string): Promise<void> {
@@ -162,7 +162,7 @@ export class LanDoor {
           this.log.warn({ err: error }, 'the measuring door stays shut');
         } else {
           this.#server = server;
-          this.#url = urlOf({ address, port: (server.address() as AddressInfo).port });
+          this.#url = urlOf('http', { address, port: (server.address() as AddressInfo).port });
         }
         done();
       };
@@ -171,9 +171,6 @@ export class LanDoor {
   }
 }
 
-const urlOf = ({ address, port }: Pick<DoorTerms, 'address' | 'port'>): string =>
-  `http://${address.includes(':') ? `[${address}]` : address}:${port}`;
-
 /** Whether another process has this very page open there, told by its policy without fetching it. */
 async function isDoorAt(url: string, page: string): Promise<boolean> {
   const answer = await fetch(url, {
@@ -181,18 +178,4 @@ async function isDoorAt(url: string, page: string): Promise<boolean> {
     signal: AbortSignal.timeout(ANSWER_MS),
   }).catch(() => undefined);
   return answer?.headers.get('content-security-policy') === contentPolicy(page);
-}
-
-/** Addresses others can reach first; loopback last, for trying it out. */
-function ownAddresses(): Door['addresses'] {
-  const all = Object.entries(networkInterfaces()).flatMap(([name, own = []]) =>
-    own.map(({ address, internal, scopeid }) => ({ address, name, internal, scopeid })),
-  );
-  return all
-    .filter(({ scopeid }) => !scopeid) // link-local IPv6 needs a zone no link can carry
-    .sort((a, b) => Number(a.internal) - Number(b.internal))
-    .map(({ address, name, internal }) => ({
-      address,
-      name: internal ? `${name}, this computer only` : name,
-    }));
 }

@@ -1,5 +1,6 @@
 import { createServer } from 'node:http';
 import type { RequestListener, Server } from 'node:http';
+import type { Server as TlsServer } from 'node:https';
 
 /** How much of a server's patience strangers can take up. Times in ms. */
 export interface Bounds {
@@ -33,6 +34,14 @@ export function boundedServer(listener: RequestListener, bounds: Bounds): Server
     },
     listener,
   );
+  return bound(server, bounds);
+}
+
+/** Sets the bounds of a server that is made already. */
+export function bound<S extends Server | TlsServer>(server: S, bounds: Bounds): S {
+  server.headersTimeout = bounds.headers;
+  server.requestTimeout = bounds.request;
+  server.keepAliveTimeout = bounds.idle;
   server.maxConnections = bounds.connections;
   return server;
 }

@@ -12,6 +12,8 @@ import { measuringRouter } from '../door/doorApp.ts';
 import { VISIT, onlyAllowed } from '../access/allowed.ts';
 import { actorOf, isStillIn } from '../access/visit.ts';
 import type { Visit } from '../access/visit.ts';
+import type { ShopLine } from '../net/shopLine.ts';
+import { NotFoundError } from '../store/operations/errors.ts';
 import type { LiveHub } from '../live/hub.ts';
 import type { Store } from '../store/openStore.ts';
 import { knownHosts, ownPagesOnly } from './guard.ts';
@@ -32,6 +34,7 @@ export interface AppParts {
   readonly webDirectory?: string | undefined;
   /** Lets programs of this machine in; see {@link makeLocalKey}. */
   readonly localKey: string;
+  readonly line: ShopLine;
   readonly live: LiveHub;
   readonly door: LanDoor;
   readonly backups: BackupKeeper;
@@ -66,6 +69,7 @@ export function createApp(parts: AppParts): Express {
     addresses = [],
     localKey,
     live,
+    line,
   } = parts;
   const { db } = store;
   const app = express();
@@ -93,11 +97,19 @@ export function createApp(parts: AppParts): Express {
     const mayHear = () => isStillIn(db, visit);
     live.add({ tab, jobId: tablet?.jobId, mayHear, response });
   });
+  app.get(routerPath(PRINTS.authority.path), async (_request, response) => {
+    const authority = await line.authority();
+    if (authority === undefined) throw new NotFoundError('A certificate');
+    response
+      .attachment('tembrix-of-this-shop.crt')
+      .type('application/x-x509-ca-cert')
+      .send(authority);
+  });
   const description = openApi();
   app.get(routerPath(PRINTS.openApi.path), (_request, response) => void response.json(description));
   mountPrints(app, db, addresses);
   mountRoutes(app, store, (over, visit) =>
-    createHandlers(over, { door, backups, live, isDemo, addresses }, visit),
+    createHandlers(over, { door, backups, line, live, isDemo, addresses }, visit),
   );
   if (measuringPage !== undefined) {
     app.get(routerPath(PRINTS.measuringPage.path), (_request, response) => {

@@ -3,6 +3,7 @@ import { readLabel } from '#core/memory';
 import { operatingPoint } from '#core/operating-point';
 import { putJobBundle } from '../backup/jobBundle.ts';
 import type { BackupKeeper } from '../backup/keeper.ts';
+import type { ShopLine } from '../net/shopLine.ts';
 import type { LiveHub } from '../live/hub.ts';
 import type { LanDoor } from '../door/lanDoor.ts';
 import type { Database } from '../store/openStore.ts';
@@ -35,6 +36,7 @@ import { searchPlans } from './searchPlans.ts';
 export interface HandlerParts {
   readonly door: LanDoor;
   readonly backups: BackupKeeper;
+  readonly line: ShopLine;
   readonly live: LiveHub;
   readonly isDemo: boolean;
   /** Where else than on loopback the bench is reached; the first is where codes lead. */
@@ -44,7 +46,7 @@ export interface HandlerParts {
 /** The API over a database: each handler calls one operation. */
 export function createHandlers(
   db: Database,
-  { door, backups, live, isDemo, addresses }: HandlerParts,
+  { door, backups, line, live, isDemo, addresses }: HandlerParts,
   visit: Visit,
 ): Handlers {
   /** What somebody did is signed with whose session it is. */
@@ -75,6 +77,8 @@ export function createHandlers(
       await live.say(body, by);
       return { ok: true };
     },
+    readNetwork: () => line.read(),
+    changeNetwork: ({ body }) => line.change(body.terms, body.version),
     listChanges: ({ query }) => audit.listChanges(db, query),
     listJobChanges: ({ params, query }) => audit.listChanges(db, query, params.id),
     listAccounts: () => accounts.listAccounts(db),

@@ -26,10 +26,10 @@ import { listQuotes } from '../store/operations/quotes.ts';
 import { readJob } from '../store/operations/readJobs.ts';
 
 /** What is printed: tags of jobs and of drawer modules, quotes, hand-over reports, laying-out sheets of covers, photos of covers and stickers; and the backup of all. */
-export function mountPrints(app: Express, db: Database, [address]: readonly URL[]): void {
+export function mountPrints(app: Express, db: Database, addresses: readonly URL[]): void {
   // As the owner set it, never as a request names it: a tag must not lead to a stranger.
   const placeOf = ({ socket }: Request, path: string) =>
-    `${address?.origin ?? `http://127.0.0.1:${socket.localPort}`}${path}`;
+    `${addresses[0]?.origin ?? `http://127.0.0.1:${socket.localPort}`}${path}`;
   const jobTag = async (request: Request): Promise<Tag> => {
     const { id, number, customer, batch } = await readJob(db, String(request.params.id));
     return {

@@ -61,6 +61,23 @@ function keyOf(body: unknown): string | undefined {
   return key;
 }
 
+/** Versions this tab’s own saves led to, by row; a row without an id is the only one of its kind. */
+const own = new Set<string>();
+
+function noteOwn(answer: unknown): void {
+  for (const one of Array.isArray(answer) ? (answer as unknown[]) : [answer]) {
+    const { id = '', version } = (one ?? {}) as { id?: unknown; version?: unknown };
+    if (typeof id === 'string' && typeof version === 'number') own.add(`${id} ${version}`);
+  }
+}
+
+/** Whether a row came from one version to another by this tab’s own saves alone. */
+export function isOwnWay(id: string, from: number, to: number): boolean {
+  for (let version = from + 1; version <= to; version++)
+    if (!own.has(`${id} ${version}`)) return false;
+  return to >= from;
+}
+
 /** Of this tab: the server does not tell it of its own changes. */
 export const TAB = Math.random().toString(36).slice(2);
 
@@ -99,7 +116,10 @@ export const baseQuery: BaseQueryFn<Call, unknown, ApiFailure> = async (call, { 
   // Answered: the same once more is meant.
   if (key) keys.delete(call.body as object);
   const checked = route.response.safeParse(json);
-  if (checked.success) return { data: checked.data };
+  if (checked.success) {
+    if (route.stores) noteOwn(checked.data);
+    return { data: checked.data };
+  }
   return {
     error: {
       type: 'problem',

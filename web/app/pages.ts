@@ -48,6 +48,7 @@ export const PAGE_GROUPS: readonly PageGroup[] = [
     pages: [
       { to: '/shop', label: 'Terms' },
       { to: '/people', label: 'People', access: 'owner' },
+      { to: '/network', label: 'Network', access: 'owner' },
       { to: '/changes', label: 'Changes', access: 'owner' },
       { to: '/me', label: 'Your account' },
     ],

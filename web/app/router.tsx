@@ -94,6 +94,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../access/PeoplePage.tsx')).PeoplePage }),
       },
       {
+        path: 'network',
+        lazy: async () => ({ Component: (await import('../access/NetworkPage.tsx')).NetworkPage }),
+      },
+      {
         path: 'changes',
         lazy: async () => ({ Component: (await import('../access/ChangesPage.tsx')).ChangesPage }),
       },

@@ -19,6 +19,7 @@ import { NeedStep } from './NeedStep.tsx';
 import { PlanStep } from './plan/PlanStep.tsx';
 import { ProveStep } from './ProveStep.tsx';
 import { QuoteStep } from './QuoteStep.tsx';
+import { TabletCode } from './TabletCode.tsx';
 
 const STEP_PAGES: Readonly<Record<Step, (props: { job: Job }) => React.ReactNode>> = {
   intake: IntakeStep,
@@ -40,6 +41,7 @@ const isStep = (text: string | undefined): text is Step => STEPS.some((step) => 
 export function JobPage() {
   const { id = '', step } = useParams();
   const mayBench = useMay('bench');
+  const { data: session } = api.useSessionQuery();
   const { data: job, error, refetch } = api.useJobQuery(id, { refetchOnMountOrArgChange: true });
   useEffect(() => {
     if (job)
@@ -64,6 +66,7 @@ export function JobPage() {
   return (
     <main className="mx-auto flex w-full max-w-[1400px] grow flex-col px-5 pt-3.5 max-sm:px-2">
       <JobTag job={job} step={step} />
+      {job.result === null && session?.jobId === null && <TabletCode jobId={job.id} />}
       <Others jobId={job.id} stepName={(one) => (isStep(one) ? STEP_NAMES[one] : 'this job')} />
       {job.swollenBattery && job.result === null && step !== 'intake' && (
         <div className="sheet mb-3.5">

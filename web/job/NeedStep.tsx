@@ -20,6 +20,7 @@ import { formFromJob, needFromForm } from './needForm.ts';
 import type { NeedForm } from './needForm.ts';
 import { SeenPeak } from './SeenPeak.tsx';
 import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
+import { useBase } from '../ui/useSteady.ts';
 import { useTerms } from './useTerms.ts';
 
 const KINDS: Readonly<Record<Advice['type'], MarkKind>> = {
@@ -43,6 +44,8 @@ export function NeedStep({ job }: { readonly job: Job }) {
   const [initial] = useState(() => draft ?? formFromJob(job));
   const form = useForm<NeedForm>({ defaultValues: initial });
   const settle = useKeptDraft(draftName, form);
+  const isTouched = form.formState.isDirty || draft !== undefined;
+  const base = useBase(job, isTouched, () => settle(formFromJob(job)));
   const terms = useTerms(
     job,
     () => {
@@ -50,6 +53,7 @@ export function NeedStep({ job }: { readonly job: Job }) {
       setDraft(undefined);
     },
     (theirs) => settle(formFromJob(theirs)),
+    base,
   );
   const typed = useWatch({ control: form.control }) as NeedForm;
   const machine = jobMachine(job);
@@ -64,7 +68,7 @@ export function NeedStep({ job }: { readonly job: Job }) {
   const wanted = work && needWithMargin({ need: work.need, margin });
   const graphics = machine.graphicsCarveOut.high;
 
-  const canSave = !isClosed && (form.formState.isDirty || draft !== undefined);
+  const canSave = !isClosed && isTouched;
 
   const submit = (values: NeedForm) => {
     const result = needFromForm(values);

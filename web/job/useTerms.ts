@@ -30,13 +30,18 @@ function showWhole(key: string, value: object): string {
  * Changes the terms of a job; a stale save shows both sides of what was changed.
  *
  * @param onTheirs - puts the other side's values into the form
+ * @param base - the version the form's content started from
  */
-export function useTerms(job: Job, onDone?: () => void, onTheirs?: (theirs: Job) => void) {
+export function useTerms(
+  job: Job,
+  onDone?: () => void,
+  onTheirs?: (theirs: Job) => void,
+  base = job.version,
+) {
   const dispatch = useAppDispatch();
   const [trigger] = api.useChangeJobMutation();
   const { save, state, clear } = useSave(trigger, onDone);
-  const send = (terms: Terms, version = job.version) =>
-    save({ id: job.id, body: { ...terms, version } });
+  const send = (terms: Terms, version = base) => save({ id: job.id, body: { ...terms, version } });
   return {
     save: (terms: Terms) => void send(terms),
     notice: {

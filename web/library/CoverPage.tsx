@@ -16,6 +16,7 @@ import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Failed, Loading } from '../ui/States.tsx';
 import { useSave } from '../ui/useSave.ts';
+import { useSteady } from '../ui/useSteady.ts';
 import { CoverPicture, partText } from '../visuals/CoverPicture.tsx';
 import { PartFields } from './PartFields.tsx';
 import { smallPhoto } from '../ui/smallPhoto.ts';
@@ -86,7 +87,8 @@ function CoverEditor({ record }: { readonly record: MachineRecord }) {
     set((now) => ({ ...now, parts: [...now.parts, made] }));
     setChosen(made.id);
   };
-  const send = (version = record.version) =>
+  const base = useSteady(record, draft.isChanged).version;
+  const send = (version = base) =>
     void saving.save({ id: record.id, body: { coverMap: map, version } });
   useShortcuts([
     ...(draft.canUndo ? [{ keys: 'Ctrl Z', does: 'Undo on the map', run: draft.undo }] : []),

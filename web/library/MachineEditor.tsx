@@ -14,6 +14,7 @@ import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { storedDraft, useKeptDraft } from '../ui/useDraft.ts';
 import { useSave } from '../ui/useSave.ts';
+import { useBase } from '../ui/useSteady.ts';
 import { BoardEditor } from './BoardEditor.tsx';
 import { AccessFields, LimitFields, SeenFields, TraitFields } from './MachineFields.tsx';
 import { formFromMachine, machineFromForm } from './machineForm.ts';
@@ -28,6 +29,9 @@ interface MachineEditorProps {
   /** What is typed is kept under this name. */
   readonly draft?: string | undefined;
 }
+
+/** A machine that is nowhere yet. */
+const NEW = { id: '', version: 0 };
 
 /** Every trait that decides how memory runs in a machine. Blank is "not known", and is allowed. */
 export function MachineEditor({ machine, record, draft }: MachineEditorProps) {
@@ -49,7 +53,11 @@ export function MachineEditor({ machine, record, draft }: MachineEditorProps) {
   const [change] = api.useChangeMachineMutation();
   const creating = useSave(create, done);
   const changing = useSave(change, done);
-  const send = (next: Machine, version = record?.version) =>
+  const isTouched = form.formState.isDirty || storedDraft(draftName) !== undefined;
+  const base = useBase(record ?? NEW, isTouched, () => {
+    if (record) settle(formFromMachine(record.machine));
+  });
+  const send = (next: Machine, version = record && base) =>
     record && version !== undefined
       ? changing.save({ id: record.id, body: { machine: next, version } })
       : creating.save({ machine: next });

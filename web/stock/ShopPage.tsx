@@ -15,11 +15,13 @@ import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Failed, Loading } from '../ui/States.tsx';
 import { useMay } from '../ui/useMay.ts';
 import { useSave } from '../ui/useSave.ts';
+import { useSteady } from '../ui/useSteady.ts';
 import { Page } from '../ui/Page.tsx';
 
 /** What the shop charges and promises: every plan and quote counts with it. */
 export function ShopPage() {
-  const { data, error, refetch } = api.useShopQuery();
+  const { data: newest, error, refetch } = api.useShopQuery();
+  const data = useSteady(newest);
   const isOwner = useMay('owner');
   return (
     <Page title="Shop" isNarrow>

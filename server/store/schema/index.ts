@@ -7,4 +7,4 @@ export { jobEvents, jobs, ledger, measurements, snapshots } from './jobs.ts';
 export { drawer, quotes } from './quotes.ts';
 export { benchLog, coverPhotos, memoryTests, returns } from './bench.ts';
 export { exercises, practiceRuns } from './practice.ts';
-export { doorTerms, probeResults, tickets } from './measuring.ts';
+export { certificates, doorTerms, probeResults, tickets } from './measuring.ts';

@@ -41,6 +41,15 @@ export const probeResults = pgTable(
 );
 
 /** Where other machines reach the measuring page; one row, or none until the owner opens it. */
+/** What the shop made to be reached by TLS; of this machine, and in no backup. */
+export const certificates = pgTable('certificates', {
+  id: text().primaryKey(),
+  authority: text().notNull(),
+  authorityKey: text().notNull(),
+  certificate: text().notNull(),
+  key: text().notNull(),
+});
+
 export const doorTerms = pgTable('door_terms', {
   id: text().primaryKey(),
   version: integer().notNull().default(1),

@@ -19,6 +19,7 @@ import { machineChoices } from '../../ui/machineChoices.ts';
 import { CONSENTS, intakeFromForm, intakeToForm } from './intakeForm.ts';
 import type { IntakeForm } from './intakeForm.ts';
 import { AsideSheet, Part, StepLayout } from '../StepLayout.tsx';
+import { useBase } from '../../ui/useSteady.ts';
 import { useTerms } from '../useTerms.ts';
 
 interface Typed extends IntakeForm {
@@ -54,10 +55,13 @@ function Intake({ job, currency }: { readonly job: Job; readonly currency: strin
   const form = useForm<Typed>({ defaultValues: initial });
   const settle = useKeptDraft(draftName, form);
   const machines = api.useMachinesQuery('');
+  const isTouched = form.formState.isDirty || storedDraft(draftName) !== undefined;
+  const base = useBase(job, isTouched, () => settle(typedFrom(job, currency)));
   const terms = useTerms(
     job,
     () => settle(form.getValues()),
     (theirs) => settle(typedFrom(theirs, currency)),
+    base,
   );
   const isClosed = job.result !== null;
   const { errors } = form.formState;
@@ -80,11 +84,12 @@ function Intake({ job, currency }: { readonly job: Job; readonly currency: strin
           <BenchTag job={job} />
           <AsideSheet title="History">
             <ol className="grid gap-1.5 text-aside">
-              {job.events.map(({ id, at, text }) => (
+              {job.events.map(({ id, at, text, who }) => (
                 <li key={id} className="break-words">
                   <time className="text-muted" dateTime={at}>
                     {momentText(at)}
                   </time>
+                  {who !== null && !text.includes(who) && <> · {who}</>}
                   <br />
                   {text}
                 </li>

@@ -6,6 +6,7 @@ import { measuringApi } from '../../app/measuringApi.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
+import { QrPicture } from '../../ui/QrPicture.tsx';
 import { DoorShut } from './DoorShut.tsx';
 
 interface PageLinkProps {
@@ -75,26 +76,6 @@ export function PageLink({ jobId, made, onDone }: PageLinkProps) {
           </Button>
         </p>
       </div>
-    </div>
-  );
-}
-
-/** A QR code; its maker is fetched when first needed. */
-function QrPicture({ text }: { readonly text: string }) {
-  const [source, setSource] = useState<string>();
-  useEffect(() => {
-    let isGone = false;
-    void import('qrcode').then(async ({ toString }) => {
-      const svg = await toString(text, { type: 'svg', margin: 3, errorCorrectionLevel: 'M' });
-      if (!isGone) setSource(`data:image/svg+xml,${encodeURIComponent(svg)}`);
-    });
-    return () => {
-      isGone = true;
-    };
-  }, [text]);
-  return (
-    <div className="size-44 shrink-0 bg-white">
-      {source && <img src={source} alt="The link, to scan" className="size-full" />}
     </div>
   );
 }

@@ -1,0 +1,80 @@
+import { useEffect, useState } from 'react';
+import { Link } from 'react-router';
+import { clockText } from '#core/explaining';
+import type { TabletLink } from '#contract/accounts';
+import { accessApi } from '../app/accessApi.ts';
+import { Button } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { QrPicture } from '../ui/QrPicture.tsx';
+import { SaveNotice } from '../ui/SaveNotice.tsx';
+import { useSave } from '../ui/useSave.ts';
+
+/** A code that opens this job on one tablet, as whoever shows it, until the job is closed. */
+export function TabletCode({ jobId }: { readonly jobId: string }) {
+  const [link, setLink] = useState<TabletLink>();
+  const [make] = accessApi.useLetTabletInMutation();
+  const making = useSave(make, setLink);
+  const isOver = useIsOver(link?.expiresAt);
+  return (
+    <div className="mb-3 grid gap-2">
+      <div>
+        <Button
+          look="quiet"
+          aria-expanded={link !== undefined}
+          onClick={() => (link ? setLink(undefined) : void making.save(jobId))}
+        >
+          {link ? 'Put the code away' : 'Open on a tablet'}
+        </Button>
+      </div>
+      <SaveNotice state={making.state} />
+      {link && link.address === null && (
+        <Notice
+          kind="note"
+          title="No other device reaches this bench yet"
+          why="It listens on this computer alone."
+        >
+          <Link className="link" to="/network">
+            Shop › Network
+          </Link>{' '}
+          opens it; the owner does that.
+        </Notice>
+      )}
+      {link && link.address !== null && (
+        <div className="sheet flex flex-wrap gap-4" role="group" aria-label="Code for a tablet">
+          {isOver ? (
+            <Notice kind="caution" title="This code has expired" mend="Make another." />
+          ) : (
+            <>
+              <QrPicture text={link.address} />
+              <div className="grid max-w-[46ch] grow basis-64 content-start gap-2">
+                <p>
+                  Scan it with the tablet. It is let in as you, for this job alone, until the job is
+                  closed or you sign it out under your name.
+                </p>
+                <p className="text-muted">One tablet, until {clockText(link.expiresAt)}.</p>
+                <p className="text-aside text-muted">
+                  Warned of the certificate? The tablet does not trust the shop’s own yet:{' '}
+                  <Link className="link" to="/network">
+                    Shop › Network
+                  </Link>
+                  .
+                </p>
+              </div>
+            </>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** Turns true when a moment has passed. */
+function useIsOver(at: string | undefined): boolean {
+  const [over, setOver] = useState<string>();
+  useEffect(() => {
+    if (at === undefined) return;
+    const timer = setTimeout(() => setOver(at), Math.max(0, Date.parse(at) - Date.now()));
+    return () => clearTimeout(timer);
+  }, [at]);
+  return at !== undefined && over === at;
+}
