@@ -153,6 +153,9 @@ const accessExamples = (jobPath: string) => {
       ...{ version: 1, name: 'Newcomer', role: 'counter', isActive: true },
     }),
     setPassword: anyOf('/accounts/none/password', { password }),
+    changeNetwork: anyOf('/network', {
+      ...{ terms: { isOpen: false, address: '', port: 4871 }, version: 77 },
+    }),
     sayHere: anyOf('/live/here', { tab: 'a', jobId: null, step: 'fit', draft: null }),
   };
 };

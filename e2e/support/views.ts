@@ -157,6 +157,10 @@ export const VIEWS: readonly View[] = [
   unpictured(at('calculators', '/calculators')),
   at('ledger', '/ledger'),
   unpictured(at('shop', '/shop')),
+  unpictured(at('people', '/people')),
+  unpictured(at('network', '/network')),
+  unpictured(at('changes', '/changes')),
+  unpictured(at('your-account', '/me')),
   {
     name: 'why',
     isUnpictured: true,

@@ -19,7 +19,7 @@ import { NeedStep } from './NeedStep.tsx';
 import { PlanStep } from './plan/PlanStep.tsx';
 import { ProveStep } from './ProveStep.tsx';
 import { QuoteStep } from './QuoteStep.tsx';
-import { TabletCode } from './TabletCode.tsx';
+import { useTabletCode } from './TabletCode.tsx';
 
 const STEP_PAGES: Readonly<Record<Step, (props: { job: Job }) => React.ReactNode>> = {
   intake: IntakeStep,
@@ -42,6 +42,7 @@ export function JobPage() {
   const { id = '', step } = useParams();
   const mayBench = useMay('bench');
   const { data: session } = api.useSessionQuery();
+  const tablet = useTabletCode(id);
   const { data: job, error, refetch } = api.useJobQuery(id, { refetchOnMountOrArgChange: true });
   useEffect(() => {
     if (job)
@@ -62,11 +63,13 @@ export function JobPage() {
     );
   if (!isStep(step))
     return <Navigate replace to={`/jobs/${id}/${nextStep(jobFacts(job))?.step ?? 'hand-over'}`} />;
+  // A tablet that was lent the job does not lend it on.
+  const canLend = job.result === null && session?.jobId === null;
   const StepPage = STEP_PAGES[step];
   return (
     <main className="mx-auto flex w-full max-w-[1400px] grow flex-col px-5 pt-3.5 max-sm:px-2">
-      <JobTag job={job} step={step} />
-      {job.result === null && session?.jobId === null && <TabletCode jobId={job.id} />}
+      <JobTag job={job} step={step} action={canLend && tablet.button} />
+      {canLend && tablet.panel}
       <Others jobId={job.id} stepName={(one) => (isStep(one) ? STEP_NAMES[one] : 'this job')} />
       {job.swollenBattery && job.result === null && step !== 'intake' && (
         <div className="sheet mb-3.5">

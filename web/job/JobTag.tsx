@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { jobFacts, jobMachine } from '#contract/jobProof';
 import type { Job } from '#contract/records';
@@ -17,8 +18,15 @@ export const STEP_NAMES: Readonly<Record<Step, string>> = {
   'hand-over': 'Hand over',
 };
 
+interface JobTagProps {
+  readonly job: Job;
+  readonly step: Step;
+  /** What can be done with the job as a whole. */
+  readonly action?: ReactNode;
+}
+
 /** The job as a tag, with its steps as a route: done, here, open. Every stop is a link. */
-export function JobTag({ job, step }: { readonly job: Job; readonly step: Step }) {
+export function JobTag({ job, step, action }: JobTagProps) {
   const done = new Set(doneSteps(jobFacts(job)));
   // On a phone the route is wider than the screen: the stop one is at comes into view.
   const route = useRef<HTMLElement>(null);
@@ -48,6 +56,7 @@ export function JobTag({ job, step }: { readonly job: Job; readonly step: Step }
         <p className="line-clamp-2 text-aside break-words text-muted">
           {jobMachine(job).name} · {job.complaint}
         </p>
+        {action && <div className="-mb-2 -ml-1">{action}</div>}
       </div>
       <nav
         ref={route}

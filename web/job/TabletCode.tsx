@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { clockText } from '#core/explaining';
 import type { TabletLink } from '#contract/accounts';
@@ -9,62 +10,81 @@ import { QrPicture } from '../ui/QrPicture.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { useSave } from '../ui/useSave.ts';
 
-/** A code that opens this job on one tablet, as whoever shows it, until the job is closed. */
-export function TabletCode({ jobId }: { readonly jobId: string }) {
+/** A code that opens a job on one tablet, as whoever shows it, until the job is closed. */
+export function useTabletCode(jobId: string): {
+  readonly button: ReactNode;
+  readonly panel: ReactNode;
+} {
   const [link, setLink] = useState<TabletLink>();
   const [make] = accessApi.useLetTabletInMutation();
   const making = useSave(make, setLink);
   const isOver = useIsOver(link?.expiresAt);
+  return {
+    button: (
+      <Button
+        look="quiet"
+        className="text-aside"
+        aria-expanded={link !== undefined}
+        onClick={() => (link ? setLink(undefined) : void making.save(jobId))}
+      >
+        {link ? 'Put the code away' : 'Open on a tablet'}
+      </Button>
+    ),
+    panel: (
+      <>
+        <SaveNotice state={making.state} />
+        {link && (
+          <div
+            className="sheet mb-3 flex flex-wrap gap-4"
+            role="group"
+            aria-label="Code for a tablet"
+          >
+            <Code link={link} isOver={isOver} />
+          </div>
+        )}
+      </>
+    ),
+  };
+}
+
+interface CodeProps {
+  readonly link: TabletLink;
+  readonly isOver: boolean;
+}
+
+function Code({ link: { address, expiresAt }, isOver }: CodeProps) {
+  if (address === null)
+    return (
+      <Notice
+        kind="note"
+        title="No other device reaches this bench yet"
+        why="It listens on this computer alone."
+      >
+        <Link className="link" to="/network">
+          Shop › Network
+        </Link>{' '}
+        opens it; the owner does that.
+      </Notice>
+    );
+  if (isOver) return <Notice kind="caution" title="This code has expired" mend="Make another." />;
   return (
-    <div className="mb-3 grid gap-2">
-      <div>
-        <Button
-          look="quiet"
-          aria-expanded={link !== undefined}
-          onClick={() => (link ? setLink(undefined) : void making.save(jobId))}
-        >
-          {link ? 'Put the code away' : 'Open on a tablet'}
-        </Button>
-      </div>
-      <SaveNotice state={making.state} />
-      {link && link.address === null && (
-        <Notice
-          kind="note"
-          title="No other device reaches this bench yet"
-          why="It listens on this computer alone."
-        >
+    <>
+      <QrPicture text={address} />
+      <div className="grid max-w-[46ch] grow basis-64 content-start gap-2">
+        <p>
+          Scan it with the tablet. It is let in as you, for this job alone, until the job is closed
+          or you sign it out under your name.
+        </p>
+        <p className="text-muted">One tablet, until {clockText(expiresAt)}.</p>
+        <p className="text-aside text-muted">
+          Warned of the certificate? The tablet does not trust the shop’s own yet:{' '}
           <Link className="link" to="/network">
             Shop › Network
-          </Link>{' '}
-          opens it; the owner does that.
-        </Notice>
-      )}
-      {link && link.address !== null && (
-        <div className="sheet flex flex-wrap gap-4" role="group" aria-label="Code for a tablet">
-          {isOver ? (
-            <Notice kind="caution" title="This code has expired" mend="Make another." />
-          ) : (
-            <>
-              <QrPicture text={link.address} />
-              <div className="grid max-w-[46ch] grow basis-64 content-start gap-2">
-                <p>
-                  Scan it with the tablet. It is let in as you, for this job alone, until the job is
-                  closed or you sign it out under your name.
-                </p>
-                <p className="text-muted">One tablet, until {clockText(link.expiresAt)}.</p>
-                <p className="text-aside text-muted">
-                  Warned of the certificate? The tablet does not trust the shop’s own yet:{' '}
-                  <Link className="link" to="/network">
-                    Shop › Network
-                  </Link>
-                  .
-                </p>
-              </div>
-            </>
-          )}
-        </div>
-      )}
-    </div>
+          </Link>
+          .
+        </p>
+      </div>
+    </>
   );
 }
 
