@@ -1,13 +1,13 @@
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { and, eq } from 'drizzle-orm';
 import type { Logger } from 'pino';
 import type { Door, DoorTerms } from '#contract/measuring';
 import { ownAddresses, urlOf } from '../net/addresses.ts';
+import { readTerms, saveTerms } from '../net/lineTerms.ts';
+import type { LineTerms } from '../net/lineTerms.ts';
 import { DOOR_BOUNDS, boundedServer } from '../http/boundedServer.ts';
 import type { Database } from '../store/openStore.ts';
-import { ConflictError, StateError } from '../store/operations/errors.ts';
-import { doorTerms } from '../store/schema/index.ts';
+import { ConflictError } from '../store/operations/errors.ts';
 import { contentPolicy, createDoorApp } from './doorApp.ts';
 
 /** Shut, and on a port next to the bench's own, until the owner says otherwise. */
@@ -18,11 +18,6 @@ const ROW = 'door';
 const LOOK_MS = 5000;
 /** Longest a door elsewhere may take to answer. */
 const ANSWER_MS = 2000;
-
-interface Stored {
-  readonly terms: DoorTerms;
-  readonly version: number;
-}
 
 /**
  * Listens for customers' machines on one address of this computer, on a port of its own, while the
@@ -75,7 +70,7 @@ export class LanDoor {
   }
 
   /** Goes by the terms as they stand now, one look at a time. */
-  #follow(): Promise<Stored> {
+  #follow(): Promise<LineTerms> {
     const next = this.#turn.then(async () => {
       const stored = await this.#stored();
       const { terms, version } = stored;
@@ -91,26 +86,8 @@ export class LanDoor {
 
   /** Opens, moves or shuts the door, if it is still at the version the change started from. */
   async change(terms: DoorTerms, version: number): Promise<Door> {
-    const known = ownAddresses().some(({ address }) => address === terms.address);
-    if (terms.isOpen && !known)
-      throw new StateError(
-        `This computer has no address ${terms.address || '(none chosen)'}.`,
-        'Choose one of those listed.',
-        'terms.address',
-      );
-    const saved =
-      version === 0
-        ? await this.db
-            .insert(doorTerms)
-            .values({ id: ROW, ...terms })
-            .onConflictDoNothing()
-            .returning()
-        : await this.db
-            .update(doorTerms)
-            .set({ ...terms, version: version + 1 })
-            .where(and(eq(doorTerms.id, ROW), eq(doorTerms.version, version)))
-            .returning();
-    if (saved.length === 0) throw new ConflictError('The measuring door', await this.read());
+    if (!(await saveTerms(this.db, ROW, terms, version)))
+      throw new ConflictError('The measuring door', await this.read());
     return this.read();
   }
 
@@ -130,11 +107,8 @@ export class LanDoor {
     await new Promise((done) => server.close(done));
   }
 
-  async #stored(): Promise<Stored> {
-    const [row] = await this.db.select().from(doorTerms).where(eq(doorTerms.id, ROW));
-    if (!row) return { terms: UNTOUCHED, version: 0 };
-    const { isOpen, address, port, version } = row;
-    return { terms: { isOpen, address, port }, version };
+  #stored(): Promise<LineTerms> {
+    return readTerms(this.db, ROW, UNTOUCHED);
   }
 
   async #open(terms: DoorTerms): Promise<void> {

@@ -1,6 +1,6 @@
 import { createServer } from 'node:https';
 import type { Server } from 'node:https';
-import { and, eq } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import type { Express } from 'express';
 import type { Logger } from 'pino';
 import type { DoorTerms } from '#contract/measuring';
@@ -9,8 +9,10 @@ import { hasOwner } from '../access/accounts.ts';
 import { BENCH_BOUNDS, bound } from '../http/boundedServer.ts';
 import type { Database } from '../store/openStore.ts';
 import { ConflictError, StateError } from '../store/operations/errors.ts';
-import { certificates, doorTerms } from '../store/schema/index.ts';
+import { certificates } from '../store/schema/index.ts';
 import { ownAddresses, urlOf } from './addresses.ts';
+import { readTerms, saveTerms } from './lineTerms.ts';
+import type { LineTerms } from './lineTerms.ts';
 import { certificateFacts, isGoodFor, makeCertificate } from './certificate.ts';
 import type { ShopCertificate } from './certificate.ts';
 
@@ -61,25 +63,8 @@ export class ShopLine {
         'TEMBRIX_LISTEN says where this bench listens.',
         'Change it there, or start without it.',
       );
-    if (terms.isOpen && !ownAddresses().some(({ address }) => address === terms.address))
-      throw new StateError(
-        `This computer has no address ${terms.address || '(none chosen)'}.`,
-        'Choose one of those listed.',
-        'terms.address',
-      );
-    const saved =
-      version === 0
-        ? await this.db
-            .insert(doorTerms)
-            .values({ id: ROW, ...terms })
-            .onConflictDoNothing()
-            .returning()
-        : await this.db
-            .update(doorTerms)
-            .set({ ...terms, version: version + 1 })
-            .where(and(eq(doorTerms.id, ROW), eq(doorTerms.version, version)))
-            .returning();
-    if (saved.length === 0) throw new ConflictError('The line', await this.read());
+    if (!(await saveTerms(this.db, ROW, terms, version)))
+      throw new ConflictError('The line', await this.read());
     this.#shut();
     if (terms.isOpen) await this.#open(terms);
     return this.read();
@@ -94,12 +79,9 @@ export class ShopLine {
     this.#shut();
   }
 
-  async #stored(): Promise<{ terms: DoorTerms; version: number }> {
-    if (this.fixed) return { terms: this.fixed, version: 0 };
-    const [row] = await this.db.select().from(doorTerms).where(eq(doorTerms.id, ROW));
-    if (!row) return { terms: UNTOUCHED, version: 0 };
-    const { isOpen, address, port, version } = row;
-    return { terms: { isOpen, address, port }, version };
+  #stored(): Promise<LineTerms> {
+    if (this.fixed) return Promise.resolve({ terms: this.fixed, version: 0 });
+    return readTerms(this.db, ROW, UNTOUCHED);
   }
 
   async #certificate(): Promise<ShopCertificate | undefined> {
