@@ -6,7 +6,7 @@ import type { Placement } from '#core/machine';
 import { sameModule } from '#core/memory';
 import { needWithMargin } from '#core/need';
 import { jobMachine, snapshotOf } from './jobProof.ts';
-import type { DrawerRecord } from './quotes.ts';
+import type { DrawerRecord } from './drawer.ts';
 import type { Job, ModuleRecord } from './records.ts';
 
 /** The shop's catalogue as offers for a machine; entries without a price are known but not sold. */

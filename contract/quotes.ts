@@ -1,11 +1,10 @@
 import { z } from 'zod';
 import { MACHINE_KINDS } from '#core/machine';
-import { DRAWER_STATES } from '#core/planning';
 import { PAPERS, QUOTE_ANSWERS, isCurrency } from '#core/quoting';
-import { memoryModule } from './memory.ts';
+import { LABEL_SHEETS } from '#core/stock';
 import { minor, planChoice, price } from './planning.ts';
 import { promiseFigures } from './records.ts';
-import { id, line, moment, note, version, versionOrNone } from './text.ts';
+import { id, line, moment, note, versionOrNone } from './text.ts';
 
 /** What the shop charges and promises. */
 export const shopTerms = z.strictObject({
@@ -27,23 +26,17 @@ export const shopTerms = z.strictObject({
   /** On parts the shop fitted, as reports say it; empty = the law's. */
   warranty: note('the warranty', 300).default(''),
   paper: z.enum(PAPERS).default('A4'),
+  marginPercent: z
+    .number()
+    .min(0, 'A margin is 0 % or more.')
+    .max(400, 'A margin is 400 % or less.')
+    .nullable()
+    .default(null)
+    .describe('On what a part costs; null = prices are typed'),
+  roundPricesTo: price.min(1, 'Prices are rounded to one or more.').max(100_000).default(1),
+  labelSheet: z.enum(LABEL_SHEETS.map((sheet) => sheet.id)).default('roll-90-50'),
 });
 export const shop = z.strictObject({ terms: shopTerms, version: versionOrNone });
-
-/** A used module in the shop's drawer. */
-export const drawerInput = z.strictObject({
-  label: line('the label', 400),
-  module: memoryModule,
-  state: z.enum(DRAWER_STATES),
-  price,
-  /** Where it came from, in words. */
-  origin: note('where it came from', 200),
-});
-export const drawerRecord = drawerInput.extend({
-  ...{ id, version },
-  /** The job an accepted quote holds it for. */
-  reservedFor: z.strictObject({ jobId: id, number: z.number().int() }).nullable(),
-});
 
 const quoteLine = z.strictObject({
   kind: z.enum(['part', 'drawer', 'labour', 'credit']),
@@ -100,6 +93,9 @@ export const quoteAnswerInput = z.strictObject({
 
 /** A part to be ordered for an accepted quote. */
 export const orderLine = z.strictObject({
+  quoteId: id,
+  /** Its place among the parts of the quote, from 0. */
+  at: z.number().int().min(0).max(100),
   jobId: id,
   jobNumber: z.number().int(),
   customerName: z.string(),
@@ -108,13 +104,13 @@ export const orderLine = z.strictObject({
   text: z.string(),
   packs: z.number().int(),
   each: minor,
+  /** Of a pack, without tax, as the catalogue has it; null = not known. */
+  cost: minor.nullable(),
   leadDays: z.number().int().nullable(),
   acceptedAt: moment,
 });
 
 export type Shop = z.infer<typeof shop>;
-export type DrawerRecord = z.infer<typeof drawerRecord>;
-export type DrawerInput = z.infer<typeof drawerInput>;
 export type Quote = z.infer<typeof quote>;
 export type QuoteInput = z.infer<typeof quoteInput>;
 export type QuoteAnswerInput = z.infer<typeof quoteAnswerInput>;

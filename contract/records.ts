@@ -58,10 +58,16 @@ export const moduleInput = z.strictObject({
   /** Packs to be had; null = not known. */
   stock: z.number().int().min(0).max(100_000).nullable().default(null),
   leadDays: z.number().int().min(0).max(365).nullable().default(null),
+  /** What the pack costs the shop, without tax; null = not known. */
+  cost: price.nullable().default(null),
   /** Machines of the library the shop has proven it in. */
   verifiedOn: z.array(id).max(500).default([]),
 });
-export const moduleRecord = moduleInput.extend({ id, version });
+export const moduleRecord = moduleInput.extend({
+  ...{ id, version },
+  /** When its price, cost or stock was last heard of. */
+  pricedAt: moment,
+});
 
 /** Configurations a job knows. Measurements belong to one of them. */
 export const SNAPSHOT_KINDS = ['as-found', 'planned', 'as-fitted'] as const;

@@ -6,6 +6,8 @@ import { liveRoutes } from './live.ts';
 import { measuringRoutes } from './measuringRoutes.ts';
 import { networkRoutes } from './network.ts';
 import { practiceRoutes } from './practiceRoutes.ts';
+import { stockKeepingRoutes } from './stockKeeping.ts';
+import { supplierRoutes } from './suppliers.ts';
 
 export type { Route } from './route.ts';
 
@@ -22,6 +24,8 @@ export const routes = {
   ...auditRoutes,
   ...computingRoutes,
   ...practiceRoutes,
+  ...stockKeepingRoutes,
+  ...supplierRoutes,
 } as const;
 
 export type Routes = typeof routes;

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { moduleInput, moduleRecord } from './records.ts';
-import { drawerInput, drawerRecord, shop, shopTerms } from './quotes.ts';
+import { drawerInput, drawerRecord } from './drawer.ts';
+import { shop, shopTerms } from './quotes.ts';
 import { byId, created, route, search, general } from './route.ts';
 import { id, version, versionOrNone } from './text.ts';
 
@@ -51,37 +52,17 @@ export const stockRoutes = {
     z.array(drawerRecord),
     general,
   ),
-  addToDrawer: route(
-    'post',
-    '/drawer',
-    'bench',
-    'Put a module into the drawer',
-    z.array(drawerRecord),
-    {
-      body: drawerInput,
-      ...created,
-    },
-  ),
+  addToDrawer: route('post', '/drawer', 'bench', 'Put a module into the drawer', drawerRecord, {
+    body: drawerInput,
+    ...created,
+  }),
   changeInDrawer: route(
     'put',
     '/drawer/{id}',
     'bench',
     'Change a module in the drawer',
-    z.array(drawerRecord),
-    {
-      params: byId,
-      body: drawerInput.extend({ version }),
-    },
-  ),
-  takeFromDrawer: route(
-    'delete',
-    '/drawer/{id}',
-    'bench',
-    'Take a module out of the drawer',
-    z.array(drawerRecord),
-    {
-      params: byId,
-    },
+    drawerRecord,
+    { params: byId, body: drawerInput.extend({ version }) },
   ),
   readShop: route('get', '/shop', 'staff', 'What the shop charges and promises', shop, general),
   changeShop: route('put', '/shop', 'owner', 'Change what the shop charges and promises', shop, {

@@ -83,29 +83,48 @@ export const MARKET: readonly MarketLine[] = [
   ...lines('', 0, [['64GB 2Rx4 PC4-2933Y-RB2-12 SW-64R29', '', null, null]]),
 ];
 
+/** What a pack costs the made-up shop, without tax: a quarter is earned on it. */
+export const costOf = ({ price }: MarketLine): number | null =>
+  price === null ? null : Math.round(price / 1.5);
+
+/** Whom to call there. */
+export const CONTACTS: Readonly<Record<string, string>> = {
+  [MAINLAND]: 'Order by eight, on the morning ferry the third day. Ask for counter two.',
+  [QUAY]: 'Own service; collects until six.',
+  [BARGE]: 'Saturdays at the slip, cash. No returns without the sticker.',
+};
+
 /** Used modules in the drawer, with where they came from. */
 export const DRAWER: readonly {
   readonly label: string;
   readonly state: 'tested' | 'untested' | 'faulty';
   readonly price: number;
+  readonly cost?: number;
+  readonly place?: string;
   readonly origin: string;
 }[] = [
   {
     label: '4GB 1Rx16 PC4-2400T-SC0-11 PV-4S24',
     state: 'tested',
     price: 500,
+    cost: 160,
+    place: 'Laptop tray',
     origin: 'Choir laptop, left of the pair',
   },
   {
     label: '4GB 1Rx16 PC4-2400T-SC0-11 PV-4S24',
     state: 'tested',
     price: 500,
+    cost: 160,
+    place: 'Laptop tray',
     origin: 'Choir laptop, right of the pair',
   },
   {
     label: '8GB 1Rx8 PC4-2400T-SA1-11 PV-8S24',
     state: 'tested',
     price: 1000,
+    cost: 320,
+    place: 'Laptop tray',
     origin: 'Breakwater choir, after the upgrade',
   },
   {
@@ -130,6 +149,8 @@ export const DRAWER: readonly {
     label: '16GB 1Rx8 PC5-5600B-UA0-1010 KB-16U56',
     state: 'tested',
     price: 3500,
+    cost: 1900,
+    place: 'Shelf over the bench',
     origin: 'Boatyard, spare',
   },
 ];
@@ -161,4 +182,7 @@ export const SHOP_TERMS = {
   validDays: 14,
   warranty: 'five years on memory we sold, against this page; used modules one year.',
   paper: 'A4',
+  marginPercent: 25,
+  roundPricesTo: 10,
+  labelSheet: 'a4-24',
 } as const;

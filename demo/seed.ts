@@ -30,6 +30,7 @@ import {
   modules,
   shopTerms,
   snapshots,
+  suppliers,
 } from '../server/store/schema/index.ts';
 import { COVERS } from './covers.ts';
 import { JOBS } from './jobs.ts';
@@ -37,7 +38,7 @@ import { watched } from './documents.ts';
 import type { DemoJob } from './job.ts';
 import { MACHINES } from './machines.ts';
 import { MAKERS } from './makers.ts';
-import { DRAWER, MARKET, SHOP_TERMS, moduleOfLine } from './market.ts';
+import { CONTACTS, DRAWER, MARKET, SHOP_TERMS, costOf, moduleOfLine } from './market.ts';
 
 /** Who works there; the first is whom the demo lets everybody in as. */
 export const PEOPLE = [
@@ -64,9 +65,12 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
   for (const { verifiedOn = [], ...line } of MARKET)
     await db.insert(modules).values({
       ...line,
-      ...{ id: nanoid(12), module: moduleOfLine(line.label) },
+      ...{ id: nanoid(12), module: moduleOfLine(line.label), cost: costOf(line) },
+      pricedAt: new Date(now.getTime() - 3 * 24 * HOUR_MS),
       verifiedOn: verifiedOn.map((key) => ids[key] ?? key),
     });
+  for (const [name, contact] of Object.entries(CONTACTS))
+    await db.update(suppliers).set({ contact }).where(eq(suppliers.name, name));
   for (const one of DRAWER)
     await db.insert(drawer).values({ ...one, id: nanoid(12), module: moduleOfLine(one.label) });
   for (const { name, role } of PEOPLE)

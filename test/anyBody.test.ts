@@ -30,7 +30,9 @@ beforeAll(async () => {
   jobPath = `/jobs/${job.id}`;
   const record = await api.ok<ModuleRecord>('POST', '/modules', { label: 'one', module });
   const drawerBody = { label: 'used', module, state: 'tested', price: 500, origin: 'a trade' };
-  const [drawer] = await api.ok<{ id: string }[]>('POST', '/drawer', drawerBody);
+  const drawer = await api.ok<{ id: string }>('POST', '/drawer', drawerBody);
+  const supplier = { name: 'Mill', contact: '', serviceUrl: '' };
+  const [mill] = await api.ok<{ id: string }[]>('POST', '/suppliers', supplier);
   const run = {
     ...{ kind: 'as-found', metric: 'bandwidth', test: 'copy', runs: [14, 14.1], warmUp: 0 },
     conditions: 'mains',
@@ -110,7 +112,28 @@ beforeAll(async () => {
     changeModule: anyOf(`/modules/${record.id}`, { label: 'one', module, version: 1 }),
     importModules: anyOf('/modules/import', { modules: [{ label: 'three', module }] }),
     addToDrawer: anyOf('/drawer', drawerBody),
-    changeInDrawer: anyOf(`/drawer/${drawer?.id ?? ''}`, { ...drawerBody, version: 1 }),
+    changeInDrawer: anyOf(`/drawer/${drawer.id}`, { ...drawerBody, version: 1 }),
+    letGo: anyOf(`/drawer/${drawer.id}/gone`, { how: 'sold', note: '', version: 9 }),
+    takeBack: anyOf(`/drawer/${drawer.id}/back`, { version: 1 }),
+    holdPiece: anyOf(`/drawer/${drawer.id}/reservation`, { jobNumber: null, version: 1 }),
+    compareCount: anyOf('/stock/count', { place: null, scanned: ['a'] }),
+    takeCount: anyOf('/stock/counts', { place: 'shelf', scanned: ['a'], writeOff: [] }),
+    addSupplier: anyOf('/suppliers', { ...supplier, name: 'Second mill' }),
+    changeSupplier: anyOf(`/suppliers/${mill?.id ?? ''}`, { ...supplier, version: 1 }),
+    takePriceList: anyOf(`/suppliers/${mill?.id ?? ''}/prices`, {
+      columns: { article: 'Item' },
+      changes: [],
+      additions: [{ article: 'A', label: 'four', module, units: 1, cost: 5 }],
+    }),
+    askSupplier: anyOf(`/suppliers/${mill?.id ?? ''}/ask`, {}),
+    placeOrder: anyOf('/orders', {
+      ...{ id: 'o', supplier: 'Mill', reference: '', send: false },
+      lines: [{ quoteId: 'none', at: 0 }],
+    }),
+    receiveOrder: anyOf('/orders/none/receipts', {
+      ...{ lines: [{ lineId: 'l', packs: 1, cost: 5 }], place: '' },
+    }),
+    cancelOrderLines: anyOf('/orders/none/cancelled', { lineIds: ['l'] }),
     changeShop: anyOf('/shop', { terms: DEFAULT_TERMS, version: 0 }),
     issueQuote: anyOf(`${jobPath}/quotes`, { setting: 'standard', units: [], expected: 0 }),
     answerQuote: anyOf(`${jobPath}/quotes/none/answer`, { what: 'accepted', by: 'Harbour master' }),

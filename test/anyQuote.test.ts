@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { queryForJob } from '#contract/jobPlan';
-import type { DrawerRecord, OrderLine, Quote, Shop } from '#contract/quotes';
+import type { DrawerRecord } from '#contract/drawer';
+import type { OrderLine, Quote, Shop } from '#contract/quotes';
 import type { Job, ModuleRecord } from '#contract/records';
 import { runToEnd } from '#core/planning';
 import type { Plan } from '#core/planning';
@@ -144,7 +145,8 @@ const take =
     const one = stock[which % Math.max(1, stock.length)];
     if (!one) return 'nothing';
     const isHeld = jobs.some((job) => acceptedOf(job)?.plan.drawer.includes(one.id));
-    const { status } = await api.send('DELETE', `/drawer/${one.id}`);
+    const out = { how: 'written off', note: '', version: one.version };
+    const { status } = await api.send('POST', `/drawer/${one.id}/gone`, out);
     expect(status).toBe(isHeld ? 409 : 200);
     return isHeld ? 'refused: held' : 'taken';
   };

@@ -30,7 +30,7 @@ describe('who changed what', () => {
     const made = await isolde.ok<ModuleRecord>('POST', '/modules', {
       ...{ label: 'Kit A', module, price: 4500, supplier: 'Mill' },
     });
-    const { id, createdAt: _at, ...body } = made as ModuleRecord & { createdAt?: string };
+    const { id, pricedAt: _at, ...body } = made;
     const dearer = await isolde.ok<ModuleRecord>('PUT', `/modules/${id}`, { ...body, price: 5250 });
     await isolde.ok('PUT', `/modules/${id}`, { ...body, price: 5250, version: dearer.version });
     const all = lines(await changes('?subject=price')).reverse();

@@ -6,7 +6,8 @@ import { engineOptions } from '#server/store/options';
 import type { BenchInput, BenchLog, ReturnRecord } from '#contract/bench';
 import { jobBench } from '#contract/jobBench';
 import { queryForJob } from '#contract/jobPlan';
-import type { DrawerRecord, Quote, Shop } from '#contract/quotes';
+import type { DrawerRecord } from '#contract/drawer';
+import type { Quote, Shop } from '#contract/quotes';
 import type { Job, MachineRecord, ModuleRecord } from '#contract/records';
 import { modulesGone } from '#core/fitting';
 import type { CoverMap } from '#core/fitting';
@@ -194,7 +195,13 @@ describe('the bench log', () => {
     await work(accepted);
     const drawer = await api.ok<DrawerRecord[]>('GET', '/drawer');
     const number = String(job.number).padStart(4, '0');
-    expect(drawer).toMatchObject([{ state: 'untested', origin: `pulled in job ${number}` }]);
+    // It cost what the customer was given for it: 8 GB at 1.00.
+    expect(drawer).toMatchObject([
+      {
+        ...{ state: 'untested', origin: `pulled in job ${number}`, cost: 800 },
+        pulledIn: { jobId: job.id, number: job.number },
+      },
+    ]);
     const log = await api.ok<BenchLog>('GET', `/jobs/${job.id}/bench`);
     const put = log.entries.find(
       (one) => one.note.type === 'tick' && one.note.stepId === 'put away',

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { BenchLog } from '#contract/bench';
 import type { JobEvidence } from '#contract/evidence';
 import type { Job, JobSummary } from '#contract/records';
-import { seedDemo } from '#demo/seed';
+import { DEMO_PASSWORD, PEOPLE, seedDemo } from '#demo/seed';
 import { digestOf } from '../server/backup/format.ts';
 import { Api } from './support/api.ts';
 
@@ -13,8 +13,9 @@ import { Api } from './support/api.ts';
 let here: Api;
 let there: Api;
 beforeAll(async () => {
-  here = await Api.start();
+  here = await Api.start(undefined, {}, false);
   await seedDemo(here.server.db, new Date());
+  await here.signIn({ name: PEOPLE[0].name, password: DEMO_PASSWORD });
   there = await Api.start();
   await there.jobWithFound();
 });

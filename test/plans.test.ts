@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import type { DrawerRecord, OrderLine, Quote, Shop } from '#contract/quotes';
+import type { DrawerRecord } from '#contract/drawer';
+import type { OrderLine, Quote, Shop } from '#contract/quotes';
 import type { Job, ModuleRecord } from '#contract/records';
 import { queryForJob } from '#contract/jobPlan';
 import { jobProof } from '#contract/jobProof';
@@ -154,7 +155,10 @@ describe('a quote', () => {
     );
     const held = await api.ok<DrawerRecord[]>('GET', '/drawer');
     expect(held[0]?.reservedFor).toEqual({ jobId: job.id, number: job.number });
-    expect((await api.problem('DELETE', `/drawer/${held[0]?.id ?? ''}`)).mend).toContain('another');
+    const leaving = { how: 'sold', note: '', version: held[0]?.version };
+    expect(
+      (await api.problem('POST', `/drawer/${held[0]?.id ?? ''}/gone`, leaving)).mend,
+    ).toContain('another');
     expect(await api.ok<OrderLine[]>('GET', '/orders')).toMatchObject([
       { jobId: job.id, supplier: 'Quay', packs: 1, each: 2300, leadDays: 2 },
     ]);
@@ -175,7 +179,7 @@ describe('a quote', () => {
     const plan = plans[0];
     const offer = modules.find(({ id }) => id === plan?.purchases[0]?.offerId);
     if (!plan || !offer) throw new Error('expected a plan with a purchase');
-    const { id, version, ...input } = offer;
+    const { id, version, pricedAt: _pricedAt, ...input } = offer;
     const change = (more: object, from: number) =>
       api.ok('PUT', `/modules/${id}`, { ...input, ...more, version: from });
     await change({ price: 9900 }, version);

@@ -58,6 +58,7 @@ test('three pulled modules are credited each by its size, and the quote can be r
 
 describe('every answer fits its schema over awkward rows', () => {
   let evidenceId = '';
+  let pieceId = '';
   let job: Job;
   beforeAll(async () => {
     job = await jobThatPullsThree();
@@ -95,6 +96,10 @@ describe('every answer fits its schema over awkward rows', () => {
       documents: [{ kind: 'screen', name: '\u0000?', base64: 'AAECAwQF', slotIds: [] }],
     });
     evidenceId = documents[0]?.id ?? '';
+    const piece = { label: 'ŧ'.repeat(90), module, state: 'suspect', price: 0, origin: '' };
+    pieceId = (await api.ok<{ id: string }>('POST', '/drawer', piece)).id;
+    const gone = await api.ok<{ id: string }>('POST', '/drawer', piece);
+    await api.ok('POST', `/drawer/${gone.id}/gone`, { how: 'sold', note: '\u202e', version: 1 });
     const found = job.snapshots.find(({ kind }) => kind === 'as-found');
     await api.ok('PUT', `/jobs/${job.id}/snapshots/as-fitted`, {
       ...{ placement: found?.placement, setting: 'standard', version: 0 },
@@ -112,7 +117,9 @@ describe('every answer fits its schema over awkward rows', () => {
         ? job.machine.id
         : path.startsWith('/practice')
           ? 'deck-plan'
-          : job.id;
+          : path.startsWith('/drawer')
+            ? pieceId
+            : job.id;
       const { status, body } = await api.send(
         'GET',
         path

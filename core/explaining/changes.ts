@@ -22,6 +22,7 @@ export const CHANGE_SUBJECTS = {
   verdict: 'Verdicts',
   job: 'Terms of jobs',
   stock: 'Stock',
+  supplier: 'Suppliers',
   account: 'Accounts',
   settings: 'Settings',
   customer: 'Customers',
@@ -52,6 +53,16 @@ const FIELDS: Readonly<Record<string, string>> = {
   state: 'State',
   place: 'Place',
   reserved_for: 'Held for a job',
+  gone: 'Left stock',
+  gone_note: 'Why it left',
+  packs: 'Packs ordered',
+  received: 'Packs received',
+  cancelled_at: 'Order cancelled',
+  contact: 'Contact',
+  service_url: 'Address of its service',
+  marginPercent: 'Margin on parts',
+  roundPricesTo: 'Prices rounded to',
+  labelSheet: 'Labels',
   name: 'Name',
   role: 'Role',
   is_active: 'Account open',
@@ -70,9 +81,10 @@ const FIELDS: Readonly<Record<string, string>> = {
   data: 'Data',
 };
 
-const AMOUNTS = new Set(['budget', 'total', 'price', 'cost', 'creditPerGb']);
+const AMOUNTS = new Set(['budget', 'total', 'price', 'cost', 'creditPerGb', 'roundPricesTo']);
 const UNITS: Readonly<Record<string, string>> = {
   taxPercent: ' %',
+  marginPercent: ' %',
   validDays: ' days',
   draw_cap: ' GB/s',
 };

@@ -46,6 +46,7 @@ export {
 } from './proofs.ts';
 export { explainRunFault, explainRunsTableFault, explainShownRate } from './runs.ts';
 export { explainRung, rungName } from './rungs.ts';
+export { LIST_FIELD_WORDS, ageText, explainJump, explainListFault, stockText } from './stock.ts';
 export { explainGrade, explainSchoolRow } from './schools.ts';
 export { channelsWord, count, figure, gb, list, slotNames, volts } from './words.ts';
 export type { Explanation, NameOf } from './words.ts';

@@ -214,6 +214,14 @@ export function explainExclusion(exclusion: Exclusion, machine: Machine): Explan
           mend: 'Correct the stock when it can.',
         },
       ];
+    case 'suspect':
+      return [
+        {
+          title: 'Marked suspect in the drawer',
+          why: 'Something was odd about it, or a count did not find it.',
+          mend: 'Test it and change its state.',
+        },
+      ];
     case 'faulty':
       return [
         {

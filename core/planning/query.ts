@@ -20,7 +20,7 @@ export interface Offer {
 }
 
 /** What is known of a used module's health. Only `tested` and `untested` ones are planned with. */
-export const DRAWER_STATES = ['tested', 'untested', 'faulty'] as const;
+export const DRAWER_STATES = ['tested', 'untested', 'suspect', 'faulty'] as const;
 /** See {@link DRAWER_STATES}. */
 export type DrawerState = (typeof DRAWER_STATES)[number];
 

@@ -38,7 +38,7 @@ export type Exclusion = { readonly id: string; readonly from: 'offer' | 'drawer'
   | { readonly type: 'does-not-fit'; readonly blockers: readonly Blocker[] }
   | { readonly type: 'no-price' }
   | { readonly type: 'no-stock' }
-  | { readonly type: 'faulty' }
+  | { readonly type: 'faulty' | 'suspect' }
 );
 
 /**
@@ -81,7 +81,8 @@ export function sourcesOf(query: PlanQuery): { sources: Source[]; exclusions: Ex
     else keep({ type: 'offer', id, module, units, price, copies }, 'offer');
   }
   for (const { id, module, state, price } of query.drawer) {
-    if (state === 'faulty') exclusions.push({ id, from: 'drawer', type: 'faulty' });
+    if (state === 'faulty' || state === 'suspect')
+      exclusions.push({ id, from: 'drawer', type: state });
     else keep({ type: 'drawer', id, module, units: 1, price, copies: 1 }, 'drawer');
   }
   return { sources, exclusions };

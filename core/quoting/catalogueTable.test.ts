@@ -15,6 +15,7 @@ describe('a catalogue as a table', () => {
     price: fc.option(fc.nat(999_999)),
     stock: fc.option(fc.nat(500)),
     leadDays: fc.option(fc.nat(90)),
+    cost: fc.option(fc.nat(999_999)),
   });
 
   test('comes back as it went out', () => {
@@ -181,9 +182,19 @@ describe('a catalogue as a table', () => {
     expect(
       catalogueToRows([entry, { ...entry, id: 'k', price: 5, stock: 0, leadDays: 2 }], 'EUR'),
     ).toEqual([
-      ['id', 'label', 'supplier', 'article', 'modules in pack', 'price', 'stock', 'lead days'],
-      ['', label, '', '', '1', '', '', ''],
-      ['k', label, '', '', '1', '0.05', '0', '2'],
+      [
+        'id',
+        'label',
+        'supplier',
+        'article',
+        'modules in pack',
+        'price',
+        'stock',
+        'lead days',
+        'cost',
+      ],
+      ['', label, '', '', '1', '', '', '', ''],
+      ['k', label, '', '', '1', '0.05', '0', '2', ''],
     ]);
   });
 

@@ -16,6 +16,8 @@ export interface TabledEntry {
   readonly price: Minor | null;
   readonly stock: number | null;
   readonly leadDays: number | null;
+  /** Of the pack, without tax; absent where the table has no column for it. */
+  readonly cost?: Minor | null | undefined;
 }
 
 /** Columns of the table, in order; only the label must be there. */
@@ -28,6 +30,7 @@ export const CATALOGUE_COLUMNS = [
   'price',
   'stock',
   'lead days',
+  'cost',
 ] as const;
 
 /** What is wrong with a table, by row counted from 1 (the header is row 1). */
@@ -57,9 +60,10 @@ export function catalogueToRows(entries: readonly TabledEntry[], currency: strin
   const text = (value: number | null) => (value === null ? '' : String(value));
   return [
     [...CATALOGUE_COLUMNS],
-    ...entries.map(({ id, label, supplier, article, units, price, stock, leadDays }) => [
+    ...entries.map(({ id, label, supplier, article, units, price, stock, leadDays, cost }) => [
       ...[id ?? '', label, supplier, article, String(units)],
       ...[price === null ? '' : amountText(price, currency), text(stock), text(leadDays)],
+      cost == null ? '' : amountText(cost, currency),
     ]),
   ];
 }
@@ -106,12 +110,17 @@ export function catalogueFromRows(
     const units = whole('modules in pack', 1, 16) ?? 1;
     const stock = whole('stock', 0, 100_000);
     const leadDays = whole('lead days', 0, 365);
-    const price = readAmount(cell('price'), currency);
-    if (price === undefined)
-      faults.push({
-        ...{ type: 'number', row, column: 'price', text: cell('price').slice(0, 20) },
-        wanted: `an amount such as ${amountText(2190, currency)}`,
-      });
+    const money = (column: 'price' | 'cost') => {
+      const amount = readAmount(cell(column), currency);
+      if (amount === undefined)
+        faults.push({
+          ...{ type: 'number', row, column, text: cell(column).slice(0, 20) },
+          wanted: `an amount such as ${amountText(2190, currency)}`,
+        });
+      return amount;
+    };
+    const price = money('price');
+    const cost = money('cost');
     if (!module || price === undefined || faults.length > before) return [];
     const part = partKey(module);
     if (part !== undefined)
@@ -121,6 +130,7 @@ export function catalogueFromRows(
       {
         ...(id === '' ? {} : { id }),
         ...{ label, module, units, price, stock, leadDays },
+        ...(names.includes('cost') ? { cost } : {}),
         supplier: cell('supplier').slice(0, 80),
         article: cell('article').slice(0, 80),
       },

@@ -21,6 +21,12 @@ export interface ShopTerms {
   readonly warranty: string;
   /** What quotes and reports are printed on. */
   readonly paper: Paper;
+  /** On what a part costs, %, to make its price; `null` = prices are typed. */
+  readonly marginPercent: number | null;
+  /** Prices made of costs are whole multiples of it, minor units. */
+  readonly roundPricesTo: Minor;
+  /** What labels of modules are printed on, by its id. */
+  readonly labelSheet: string;
 }
 
 /** Sizes of paper shops print on. */
@@ -135,6 +141,9 @@ export const DEFAULT_TERMS: ShopTerms = {
   validDays: 14,
   warranty: '',
   paper: 'A4',
+  marginPercent: null,
+  roundPricesTo: 1,
+  labelSheet: 'roll-90-50',
 };
 
 /** How a quote was answered. */

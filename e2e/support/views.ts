@@ -133,6 +133,9 @@ export const VIEWS: readonly View[] = [
   unpictured(at('drawer', '/drawer')),
   unpictured(at('returns', '/returns')),
   unpictured(at('orders', '/orders')),
+  unpictured(at('suppliers', '/suppliers')),
+  unpictured(at('count', '/drawer/count')),
+  unpictured(at('gone', '/drawer/gone')),
   unpictured(at('practice-list', '/practice')),
   unpictured(at('sandbox', '/sandbox')),
   {

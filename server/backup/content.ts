@@ -147,6 +147,8 @@ export async function putContent(db: Database, { tables, files }: BenchContent):
             sql`select setval(${sequence}, coalesce(max(${sql.identifier(column)}), 1), max(${sql.identifier(column)}) is not null) from ${sql.identifier(name)}`,
           );
     }
+    // Backups from before there were suppliers name them in their offers alone.
+    await tx.execute(sql`select know_suppliers()`);
   });
 }
 

@@ -52,7 +52,7 @@ const REQUESTS_PER_MINUTE = 6000;
 const isJson = ({ headers }: IncomingMessage) =>
   (headers['content-type'] ?? '').startsWith('application/json');
 const carriesFiles = ({ url = '' }: IncomingMessage) =>
-  /^\/(?:inventory\/read|modules\/import|plans\/search|jobs|jobs\/import|jobs\/[^/]+\/evidence|machines\/[^/]+\/photo)(?:\?|$)/.test(
+  /^\/(?:inventory\/read|modules\/import|suppliers\/[^/]+\/prices|stock\/counts?|plans\/search|jobs|jobs\/import|jobs\/[^/]+\/evidence|machines\/[^/]+\/photo)(?:\?|$)/.test(
     url,
   );
 
@@ -109,7 +109,11 @@ export function createApp(parts: AppParts): Express {
   app.get(routerPath(PRINTS.openApi.path), (_request, response) => void response.json(description));
   mountPrints(app, db, addresses);
   mountRoutes(app, store, (over, visit) =>
-    createHandlers(over, { door, backups, line, live, isDemo, addresses }, visit),
+    createHandlers(
+      over,
+      { write: store.write, door, backups, line, live, isDemo, addresses },
+      visit,
+    ),
   );
   if (measuringPage !== undefined) {
     app.get(routerPath(PRINTS.measuringPage.path), (_request, response) => {

@@ -6,7 +6,7 @@ import type { BackupKeeper } from '../backup/keeper.ts';
 import type { ShopLine } from '../net/shopLine.ts';
 import type { LiveHub } from '../live/hub.ts';
 import type { LanDoor } from '../door/lanDoor.ts';
-import type { Database } from '../store/openStore.ts';
+import type { Database, Write } from '../store/openStore.ts';
 import { StateError } from '../store/operations/errors.ts';
 import * as audit from '../store/operations/audit.ts';
 import * as change from '../store/operations/changeJobs.ts';
@@ -21,19 +21,26 @@ import { openJob } from '../store/operations/openJobs.ts';
 import * as library from '../store/operations/library.ts';
 import * as measuring from '../store/operations/measuring.ts';
 import * as practice from '../store/operations/practice.ts';
+import * as orders from '../store/operations/orders.ts';
 import * as quotes from '../store/operations/quotes.ts';
+import * as stock from '../store/operations/stock.ts';
+import * as suppliers from '../store/operations/suppliers.ts';
 import { listJobs } from '../store/operations/listJobs.ts';
 import { listBatch, readJob } from '../store/operations/readJobs.ts';
+import * as buying from '../suppliers/buying.ts';
 import * as accounts from '../access/accounts.ts';
 import * as signIn from '../access/signIn.ts';
 import { actorOf } from '../access/visit.ts';
 import type { Visit } from '../access/visit.ts';
 import type { Handlers } from './mount.ts';
+import { sayWho } from '../store/who.ts';
 import { readAside } from '../reading/readAside.ts';
 import { searchPlans } from './searchPlans.ts';
 
 /** What handlers need beside a database. */
 export interface HandlerParts {
+  /** For what waits for others between its reads and its writes. */
+  readonly write: Write;
   readonly door: LanDoor;
   readonly backups: BackupKeeper;
   readonly line: ShopLine;
@@ -46,12 +53,20 @@ export interface HandlerParts {
 /** The API over a database: each handler calls one operation. */
 export function createHandlers(
   db: Database,
-  { door, backups, line, live, isDemo, addresses }: HandlerParts,
+  { write, door, backups, line, live, isDemo, addresses }: HandlerParts,
   visit: Visit,
 ): Handlers {
   /** What somebody did is signed with whose session it is. */
   const by = visit.actor?.name ?? '';
   const signed = <T>(input: T) => ({ ...input, by });
+  const buyer: buying.Buyer = {
+    db,
+    write: (run) =>
+      write(async (tx) => {
+        await sayWho(tx, by);
+        return run(tx);
+      }),
+  };
   return {
     health: () => Promise.resolve({ ok: true, isDemo }),
     readSession: () => signIn.readSession(db, visit),
@@ -171,13 +186,31 @@ export function createHandlers(
     listDrawer: () => drawer.listDrawer(db),
     addToDrawer: ({ body }) => drawer.addToDrawer(db, body),
     changeInDrawer: ({ params, body }) => drawer.changeInDrawer(db, params.id, body),
-    takeFromDrawer: ({ params }) => drawer.takeFromDrawer(db, params.id),
+    readPiece: ({ params }) => drawer.readPiece(db, params.id),
+    listStock: ({ query }) => stock.listStock(db, query),
+    readStockValue: () => stock.readStockValue(db),
+    listGone: ({ query }) => stock.listGone(db, query),
+    letGo: ({ params, body }) => stock.letGo(db, params.id, body),
+    takeBack: ({ params, body }) => stock.takeBack(db, params.id, body.version),
+    holdPiece: ({ params, body }) => stock.holdPiece(db, params.id, body),
+    compareCount: ({ body }) => stock.compareCount(db, body),
+    takeCount: ({ body }) => stock.takeCount(db, signed(body)),
+    listCounts: () => stock.listCounts(db),
+    listSuppliers: () => suppliers.listSuppliers(db),
+    addSupplier: ({ body }) => suppliers.addSupplier(db, body),
+    changeSupplier: ({ params, body }) => suppliers.changeSupplier(db, params.id, body),
+    takePriceList: ({ params, body }) => suppliers.takePriceList(db, params.id, body),
+    askSupplier: ({ params }) => buying.askSupplier(buyer, params.id),
+    placeOrder: ({ body }) => buying.placeOrder(buyer, signed(body)),
+    listPlacedOrders: () => orders.listPlacedOrders(db),
+    receiveOrder: ({ params, body }) => orders.receiveOrder(db, params.id, body),
+    cancelOrderLines: ({ params, body }) => orders.cancelOrderLines(db, params.id, body.lineIds),
     readShop: () => drawer.readShop(db),
     changeShop: ({ body }) => drawer.changeShop(db, body),
     listQuotes: ({ params }) => quotes.listQuotes(db, params.id),
     issueQuote: ({ params, body }) => quotes.issueQuote(db, params.id, body),
     answerQuote: ({ params, body }) => quotes.answerQuote(db, params.id, params.quoteId, body),
-    listOrders: () => quotes.listOrders(db),
+    listOrders: () => orders.listOrders(db),
     listBatch: ({ params }) => listBatch(db, params.id),
     searchPlans: ({ body }) => searchPlans(body),
     operatingPoint: ({ body }) => {

@@ -1,4 +1,5 @@
 import type { Express, Request } from 'express';
+import { z } from 'zod';
 import { initialsOf, tagPdf, tagSvg } from '../reports/tag.ts';
 import { reportPdf } from '../reports/reportPdf.ts';
 import { jobReport } from '#contract/jobReport';
@@ -6,6 +7,9 @@ import { PRINTS, routerPath } from '#contract/prints';
 import { explainChange, gb } from '#core/explaining';
 import { moduleSummary } from '#core/memory';
 import type { Tag } from '../reports/tag.ts';
+import { labelsPdf } from '../reports/labels.ts';
+import type { Label } from '../reports/labels.ts';
+import { InputError } from './problems.ts';
 import { coverSheetPdf, coverSheetSvg } from '../reports/coverSheet.ts';
 import { quotePdf } from '../reports/quotePdf.ts';
 import { writeArchive } from '../backup/archive.ts';
@@ -17,13 +21,29 @@ import { csvLine } from '../reports/csv.ts';
 import { everyChange } from '../store/operations/audit.ts';
 import { readBench } from '../store/operations/bench.ts';
 import { readPhoto } from '../store/operations/covers.ts';
-import { listDrawer, readShop } from '../store/operations/drawer.ts';
+import { listDrawer, readPiece, readShop } from '../store/operations/drawer.ts';
 import { NotFoundError } from '../store/operations/errors.ts';
 import { readEvidencePhoto } from '../store/operations/evidence.ts';
 import { readMachine } from '../store/operations/library.ts';
 import { listResults } from '../store/operations/measuring.ts';
 import { listQuotes } from '../store/operations/quotes.ts';
 import { readJob } from '../store/operations/readJobs.ts';
+
+/** Modules whose labels are printed at once. */
+const LABELS_AT_ONCE = 500;
+const labelsQuery = z.object({
+  ids: z
+    .string('Say which modules: ?ids=…,…')
+    .transform((text) => text.split(',').filter((id) => id !== ''))
+    .pipe(z.array(z.string().max(40)).min(1, 'Say which modules: ?ids=…,…').max(LABELS_AT_ONCE)),
+  used: z.coerce.number().int().min(0).max(1000).default(0),
+});
+
+function labelsAsked(query: unknown) {
+  const asked = labelsQuery.safeParse(query);
+  if (!asked.success) throw new InputError(asked.error.issues);
+  return asked.data;
+}
 
 /** What is printed: tags of jobs and of drawer modules, quotes, hand-over reports, laying-out sheets of covers, photos of covers and stickers; and the backup of all. */
 export function mountPrints(app: Express, db: Database, addresses: readonly URL[]): void {
@@ -40,8 +60,7 @@ export function mountPrints(app: Express, db: Database, addresses: readonly URL[
     };
   };
   const pieceTag = async (request: Request): Promise<Tag> => {
-    const piece = (await listDrawer(db)).find(({ id }) => id === request.params.id);
-    if (!piece) throw new NotFoundError('This module');
+    const piece = await readPiece(db, String(request.params.id));
     return {
       ...{ heading: 'Drawer', main: gb(piece.module.capacity) },
       second: moduleSummary(piece.module),
@@ -60,6 +79,21 @@ export function mountPrints(app: Express, db: Database, addresses: readonly URL[
       response.type('application/pdf').send(await tagPdf(await tagOf(request)));
     });
   }
+  app.get(routerPath(PRINTS.stockLabels.path), async (request, response) => {
+    const { ids, used } = labelsAsked(request.query);
+    const byId = new Map((await listDrawer(db)).map((piece) => [piece.id, piece]));
+    const labels = ids.map((id): Label => {
+      const piece = byId.get(id);
+      if (!piece) throw new NotFoundError('One of these modules');
+      return {
+        ...{ main: gb(piece.module.capacity), id, address: placeOf(request, `/drawer/${id}`) },
+        lines: [moduleSummary(piece.module), piece.place || 'drawer', piece.origin],
+      };
+    });
+    const { labelSheet } = (await readShop(db)).terms;
+    response.set('Content-Disposition', 'inline; filename="labels.pdf"');
+    response.type('application/pdf').send(await labelsPdf(labelSheet, labels, used));
+  });
   const mapOf = async ({ params }: Request) => {
     const { machine, coverMap } = await readMachine(db, String(params.id));
     if (!coverMap) throw new NotFoundError('A map of this cover');

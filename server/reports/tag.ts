@@ -17,7 +17,7 @@ export interface Tag {
 
 /** Width and height, mm: fits a luggage label and the common label rolls. */
 const [WIDTH, HEIGHT] = [90, 50];
-const POINTS_PER_MM = 72 / 25.4;
+export const POINTS_PER_MM = 72 / 25.4;
 
 /** First letters of a customer's names, two at most: `Gannet Puppet Theatre` → `GP`. */
 export function initialsOf(name: string): string {
@@ -28,7 +28,8 @@ export function initialsOf(name: string): string {
     .join('');
 }
 
-const escaped = (text: string) => text.replaceAll(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`);
+export const escaped = (text: string) =>
+  text.replaceAll(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`);
 
 /** The most letters of a line beside the code, by its size in mm. */
 const fitting = (text: string, size: number): string => {
@@ -36,15 +37,24 @@ const fitting = (text: string, size: number): string => {
   return text.length > most ? `${text.slice(0, most - 1)}…` : text;
 };
 
-/** The tag as SVG, true to scale in mm. */
-export function tagSvg({ heading, main, second, third, address }: Tag): string {
+/** The code of an address as the path of its dark cells, in a square; lengths in mm. */
+export function codePath(
+  address: string,
+  { x, y, size }: { readonly x: number; readonly y: number; readonly size: number },
+): string {
   const { modules } = qrcode.create(address, { errorCorrectionLevel: 'M' });
-  const cell = 36 / modules.size;
+  const cell = size / modules.size;
   let dark = '';
   for (let row = 0; row < modules.size; row++)
     for (let column = 0; column < modules.size; column++)
       if (modules.get(row, column))
-        dark += `M${(47 + column * cell).toFixed(3)} ${(7 + row * cell).toFixed(3)}h${cell.toFixed(3)}v${cell.toFixed(3)}h-${cell.toFixed(3)}z`;
+        dark += `M${(x + column * cell).toFixed(3)} ${(y + row * cell).toFixed(3)}h${cell.toFixed(3)}v${cell.toFixed(3)}h-${cell.toFixed(3)}z`;
+  return dark;
+}
+
+/** The tag as SVG, true to scale in mm. */
+export function tagSvg({ heading, main, second, third, address }: Tag): string {
+  const dark = codePath(address, { x: 47, y: 7, size: 36 });
   const text = (x: number, y: number, size: number, words: string, weight = 400) =>
     `<text x="${x}" y="${y}" font-family="Tag" font-size="${size}" font-weight="${weight}" fill="#1b2a2c">${escaped(words)}</text>`;
   return [

@@ -142,7 +142,7 @@ export const anySmallQuery: fc.Arbitrary<PlanQuery> = anySmallMachine.chain((mac
         fc.record({
           id: fc.constant(''),
           module: anyPlannable,
-          state: fc.constantFrom<DrawerModule['state']>('tested', 'untested', 'faulty'),
+          state: fc.constantFrom<DrawerModule['state']>('tested', 'untested', 'suspect', 'faulty'),
           price: fc.constantFrom(0, 3000),
         }),
         { maxLength: 2 },

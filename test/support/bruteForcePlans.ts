@@ -34,7 +34,8 @@ export function allAdmitted(query: PlanQuery): Assessment[] {
       if (module) put(`kept ${id}`, 1, module, { type: 'kept', from: id });
     }
     for (const { id, module, state } of query.drawer)
-      if (state !== 'faulty') put(`drawer ${id}`, 1, module, { type: 'drawer', drawerId: id });
+      if (state === 'tested' || state === 'untested')
+        put(`drawer ${id}`, 1, module, { type: 'drawer', drawerId: id });
     for (const { id: offerId, module, units, price, stock } of query.offers) {
       if (price === 'unknown') continue;
       const copies = stock === 'unknown' ? machine.slots.length : stock;

@@ -74,10 +74,18 @@ export function freshStore() {
   });
 }
 
+/** A stream nothing ever comes through. */
+class SilentSource extends EventTarget {
+  close() {
+    // Nothing was open.
+  }
+}
+
 /** Shows something with a real store, a router and a server that answers as told. */
 export function show(element: ReactNode, answers: Answers = {}, at = '/') {
   const server = new FakeServer(answers);
   vi.stubGlobal('fetch', server.fetch);
+  if (!('EventSource' in globalThis)) vi.stubGlobal('EventSource', SilentSource);
   const store = freshStore();
   const wrapped = (inner: ReactNode) => (
     <Provider store={store}>

@@ -55,12 +55,14 @@ const ALL = TAGS.filter((tag) => tag !== 'session');
 /** Of one job; lists of jobs show some of it too. */
 const OF_JOB: readonly Tag[] = [
   ...(['job', 'jobs', 'bench', 'evidence', 'quotes', 'tickets', 'results'] as const),
-  ...(['returns', 'drawer', 'ledger'] as const),
+  ...(['returns', 'drawer', 'ledger', 'orders'] as const),
 ];
 const OF_TABLE: Readonly<Record<string, readonly Tag[]>> = {
   machines: ['machines', 'job', 'jobs'],
-  modules: ['modules'],
+  modules: ['modules', 'suppliers'],
   drawer: ['drawer'],
+  order_lines: ['orders'],
+  suppliers: ['suppliers'],
   shop_terms: ['shop'],
   makers: ['makers'],
   accounts: ['session'],

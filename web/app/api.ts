@@ -19,6 +19,8 @@ export const TAGS = [
   'makers',
   'evidence',
   'drawer',
+  'orders',
+  'suppliers',
   'shop',
   'quotes',
   'bench',
@@ -237,21 +239,6 @@ export const api = createApi({
         query: () => ({ route: 'listDrawer' }),
         providesTags: ['drawer'],
       }),
-      addToDrawer: build.mutation<Output<'addToDrawer'>, Body<'addToDrawer'>>({
-        query: (body) => ({ route: 'addToDrawer', body }),
-        invalidatesTags: ['drawer'],
-      }),
-      changeInDrawer: build.mutation<
-        Output<'changeInDrawer'>,
-        { id: string; body: Body<'changeInDrawer'> }
-      >({
-        query: ({ id, body }) => ({ route: 'changeInDrawer', params: { id }, body }),
-        invalidatesTags: ['drawer'],
-      }),
-      takeFromDrawer: build.mutation<Output<'takeFromDrawer'>, string>({
-        query: (id) => ({ route: 'takeFromDrawer', params: { id } }),
-        invalidatesTags: ['drawer'],
-      }),
       shop: build.query<Output<'readShop'>, void>({
         query: () => ({ route: 'readShop' }),
         providesTags: ['shop'],
@@ -273,9 +260,12 @@ export const api = createApi({
         { id: string; quoteId: string; body: Body<'answerQuote'> }
       >({
         query: ({ id, quoteId, body }) => ({ route: 'answerQuote', params: { id, quoteId }, body }),
-        invalidatesTags: ['quotes', 'job', 'jobs', 'drawer'],
+        invalidatesTags: ['quotes', 'job', 'jobs', 'drawer', 'orders'],
       }),
-      orders: build.query<Output<'listOrders'>, void>({ query: () => ({ route: 'listOrders' }) }),
+      orders: build.query<Output<'listOrders'>, void>({
+        query: () => ({ route: 'listOrders' }),
+        providesTags: ['orders'],
+      }),
       batch: build.query<Output<'listBatch'>, string>({
         query: (id) => ({ route: 'listBatch', params: { id } }),
         providesTags: ['job'],

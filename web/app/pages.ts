@@ -30,7 +30,8 @@ export const PAGE_GROUPS: readonly PageGroup[] = [
     label: 'Stock',
     pages: [
       { to: '/drawer', label: 'Drawer' },
-      { to: '/orders', label: 'To order' },
+      { to: '/orders', label: 'Orders' },
+      { to: '/suppliers', label: 'Suppliers' },
       { to: '/returns', label: 'Returns' },
     ],
   },

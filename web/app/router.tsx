@@ -78,6 +78,20 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../stock/DrawerPage.tsx')).DrawerPage }),
       },
       {
+        path: 'drawer/count',
+        lazy: async () => ({ Component: (await import('../stock/CountPage.tsx')).CountPage }),
+      },
+      {
+        path: 'drawer/gone',
+        lazy: async () => ({ Component: (await import('../stock/GonePage.tsx')).GonePage }),
+      },
+      {
+        path: 'suppliers',
+        lazy: async () => ({
+          Component: (await import('../stock/SuppliersPage.tsx')).SuppliersPage,
+        }),
+      },
+      {
         path: 'drawer/:pieceId',
         lazy: async () => ({ Component: (await import('../stock/DrawerPage.tsx')).DrawerPage }),
       },

@@ -8,6 +8,9 @@ const GAP_MS = 50;
 /** Fewer keys than this are no code. */
 const LEAST = 4;
 
+/** Who hears a scanner: the one that came last, so that a page can take codes to itself. */
+const hearers: object[] = [];
+
 /**
  * Hears a scanner that types: a burst of keys that ends in Enter, from anywhere but a field, which it
  * fills as if by hand.
@@ -20,7 +23,9 @@ export function useScanner(onScan: (scanned: Scanned) => void): void {
   useEffect(() => {
     let keys: ScannedKey[] = [];
     let last = -Infinity;
+    hearers.push(latest);
     const listen = (event: KeyboardEvent) => {
+      if (hearers.at(-1) !== latest) return;
       const { key, code, shiftKey: shift, timeStamp } = event;
       if (isTyping(event.target) || event.ctrlKey || event.altKey || event.metaKey) return;
       const isBurst = timeStamp - last <= GAP_MS;
@@ -41,6 +46,9 @@ export function useScanner(onScan: (scanned: Scanned) => void): void {
       // Shift goes down and up between the letters of a code.
     };
     document.addEventListener('keydown', listen, { capture: true });
-    return () => document.removeEventListener('keydown', listen, { capture: true });
+    return () => {
+      hearers.splice(hearers.indexOf(latest), 1);
+      document.removeEventListener('keydown', listen, { capture: true });
+    };
   }, []);
 }

@@ -34,10 +34,15 @@ export function CatalogueCsv({
   const send = () => {
     const { entries = [] } = preview ?? {};
     const known = new Map(modules.map((one) => [one.id, one]));
-    const rows = entries.map(({ id, ...entry }) => ({
-      ...entry,
-      ...(id === undefined ? {} : { id, verifiedOn: known.get(id)?.verifiedOn ?? [] }),
-    }));
+    const rows = entries.map(({ id, cost, ...entry }) => {
+      const before = id === undefined ? undefined : known.get(id);
+      return {
+        ...entry,
+        // What a table does not say stays as it is.
+        cost: cost === undefined ? (before?.cost ?? null) : cost,
+        ...(id === undefined ? {} : { id, verifiedOn: before?.verifiedOn ?? [] }),
+      };
+    });
     void importing.save({ modules: rows });
   };
   return (

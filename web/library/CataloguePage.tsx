@@ -9,7 +9,7 @@ import {
 } from '@tanstack/react-table';
 import type { SortingState } from '@tanstack/react-table';
 import type { ModuleRecord } from '#contract/records';
-import { count, gb, money } from '#core/explaining';
+import { ageText, count, gb, money } from '#core/explaining';
 import { moduleSummary, profileSummary } from '#core/memory';
 import { api } from '../app/api.ts';
 import { useCurrency } from '../ui/useCurrency.ts';
@@ -82,7 +82,12 @@ export function CataloguePage() {
           row.original.price === null ? (
             <span className="text-aside text-muted">not for sale</span>
           ) : (
-            <span className="whitespace-nowrap">{money(row.original.price, currency)}</span>
+            <span className="whitespace-nowrap">
+              {money(row.original.price, currency)}
+              <span className="block text-aside text-muted">
+                {ageText(row.original.pricedAt, Date.now())}
+              </span>
+            </span>
           ),
       }),
       column.accessor(({ stock }) => stock ?? -1, {

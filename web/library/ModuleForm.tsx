@@ -2,10 +2,11 @@ import { useState } from 'react';
 import type { FormEvent } from 'react';
 import type { ListedMachine, ModuleRecord } from '#contract/records';
 import { readInventory } from '#core/inventory';
-import { amountHint } from '#core/explaining';
+import { amountHint, money } from '#core/explaining';
 import { readLabel, writeLabel } from '#core/memory';
 import type { MemoryModule } from '#core/memory';
 import { amountText, readAmount } from '#core/quoting';
+import { priceFromCost } from '#core/stock';
 import { moduleOfClaim } from '#core/reconciling';
 import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
@@ -36,6 +37,7 @@ export function ModuleForm({ edited, currency, machines, onDone }: ModuleFormPro
     article: edited?.article ?? '',
     units: String(edited?.units ?? 1),
     price: edited?.price == null ? '' : amountText(edited.price, currency),
+    cost: edited?.cost == null ? '' : amountText(edited.cost, currency),
     stock: edited?.stock == null ? '' : String(edited.stock),
     leadDays: edited?.leadDays == null ? '' : String(edited.leadDays),
     verifiedOn: edited?.verifiedOn ?? [],
@@ -54,11 +56,15 @@ export function ModuleForm({ edited, currency, machines, onDone }: ModuleFormPro
   const changing = useSave(change, finish);
   const removing = useSave(remove, finish);
   const reading = readLabel(label);
+  const cost = readAmount(offer.cost, currency);
+  const { data: shop } = api.useShopQuery();
+  const made = shop && cost != null ? priceFromCost(cost, shop.terms) : null;
   const price = readAmount(offer.price, currency);
   const whole = (text: string) => (/^\d{1,6}$/.test(text) ? Number(text) : undefined);
   const units = whole(offer.units);
   const errors = {
     price: price === undefined ? `${amountHint(currency)} Or leave it empty.` : undefined,
+    cost: cost === undefined ? `${amountHint(currency)} Or leave it empty.` : undefined,
     units:
       units === undefined || units < 1 || units > 16 ? 'A pack holds 1 to 16 modules.' : undefined,
     stock:
@@ -92,6 +98,7 @@ export function ModuleForm({ edited, currency, machines, onDone }: ModuleFormPro
       ...{ supplier, article, verifiedOn: [...verifiedOn] },
       units: units ?? 1,
       price: price ?? null,
+      cost: cost ?? null,
       stock: whole(stock) ?? null,
       leadDays: whole(leadDays) ?? null,
     };
@@ -165,7 +172,7 @@ export function ModuleForm({ edited, currency, machines, onDone }: ModuleFormPro
           <div className="mt-2" aria-live="polite">
             <LabelReport reading={reading} />
           </div>
-          <div className="mt-3 grid gap-3 sm:grid-cols-3 lg:grid-cols-6">
+          <div className="mt-3 grid gap-3 sm:grid-cols-3 lg:grid-cols-7">
             {field('supplier', 'Supplier')}
             {field('article', 'Their article')}
             {field('units', 'Modules in pack')}
@@ -174,9 +181,21 @@ export function ModuleForm({ edited, currency, machines, onDone }: ModuleFormPro
               `Price, ${currency}`,
               'of the pack, tax included; empty = not for sale',
             )}
+            {field('cost', `Cost, ${currency}`, 'of the pack, without tax; empty = not known')}
             {field('stock', 'Packs in stock', 'empty = not known')}
             {field('leadDays', 'Days to arrive', 'empty = not known')}
           </div>
+          {made !== null && made !== price && (
+            <p className="mt-2 text-aside">
+              By the shop’s margin it would be sold for {money(made, currency)}.{' '}
+              <Button
+                look="quiet"
+                onClick={() => setOffer({ ...offer, price: amountText(made, currency) })}
+              >
+                Take that price
+              </Button>
+            </p>
+          )}
           <div className="mt-3 max-w-md">
             <Combobox
               // A machine that was added leaves the field empty for the next.

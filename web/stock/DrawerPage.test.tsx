@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen, waitFor } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
 import { describe, expect, test } from 'vitest';
@@ -10,33 +10,53 @@ import { DrawerPage } from './DrawerPage.tsx';
 
 const LABEL = '8GB 1Rx8 PC4-2400T-UA1-11 OR-8';
 const piece = {
-  ...{ id: 'd1', version: 3, label: LABEL, module: labelled(LABEL), state: 'untested' },
-  ...{ price: 900, origin: 'pulled in job 0007', reservedFor: null },
+  ...{ id: 'piece-1', version: 3, label: LABEL, module: labelled(LABEL), state: 'untested' },
+  ...{ price: 900, cost: null, origin: 'pulled in job 0007', place: '', isNew: false },
+  ...{ supplier: '', pulledIn: null, reservedFor: null, createdAt: '2026-05-01T10:00:00Z' },
 };
 const shop = { terms: DEFAULT_TERMS, version: 1 };
+const value = {
+  ...{ pieces: 1, cost: 0, withoutCost: 1, price: 900, withoutPrice: 0, unsound: 0, reserved: 0 },
+  places: [{ place: '', pieces: 1 }],
+};
+const listed = (...pieces: object[]) => ({ pieces, next: null, total: pieces.length });
 const field = (label: string | RegExp) => screen.getByLabelText<HTMLInputElement>(label);
-const page = (more: object = {}) =>
-  show(<DrawerPage />, {
-    ...{ listDrawer: [piece], readShop: shop, addToDrawer: [piece], changeInDrawer: [piece] },
-    ...{ takeFromDrawer: [], ...more },
-  });
+const page = (more: object = {}, at = '/drawer') =>
+  show(
+    <Routes>
+      <Route path="/drawer/:pieceId?" element={<DrawerPage />} />
+    </Routes>,
+    {
+      ...{ listStock: listed(piece), readStockValue: value, readShop: shop, listModules: [] },
+      ...{ addToDrawer: piece, changeInDrawer: piece, ...more },
+    },
+    at,
+  );
+const open = async () => {
+  await userEvent.click(await screen.findByRole('button', { name: /^Change 8GB/ }));
+};
 
 describe('the drawer', () => {
-  test('takes a module in by its label alone', async () => {
-    const { server } = page({ listDrawer: [] });
+  test('takes a module in by its label alone, and keeps the place for the next', async () => {
+    const { server } = page({ listStock: listed(), readStockValue: { ...value, pieces: 0 } });
     await screen.findByText('The drawer is empty.');
     await userEvent.type(field('Put a module in by its label'), LABEL);
+    await userEvent.type(field('Place'), 'Tray');
     await userEvent.type(field(/^Price/), '9,00');
     await userEvent.click(screen.getByRole('button', { name: 'Put it in' }));
     await waitFor(() => expect(server.sent('addToDrawer')).toHaveLength(1));
     expect(server.sent('addToDrawer')[0]).toMatchObject({
-      ...{ label: LABEL, price: 900, state: 'untested', module: { capacity: 8, ranks: 1 } },
+      ...{ label: LABEL, price: 900, cost: null, place: 'Tray', state: 'untested' },
+      module: { capacity: 8, ranks: 1 },
     });
     await waitFor(() => expect(field('Put a module in by its label').value).toBe(''));
+    await userEvent.type(field('Put a module in by its label'), LABEL);
+    expect(field('Place').value).toBe('Tray');
   });
 
   test('a label that does not suffice and an amount that is none are said; nothing is sent', async () => {
     const { server } = page();
+    await screen.findByText('pulled in job 0007');
     await userEvent.type(field('Put a module in by its label'), 'a biscuit');
     await userEvent.type(field(/^Price/), '12.345');
     await userEvent.click(screen.getByRole('button', { name: 'Put it in' }));
@@ -46,42 +66,73 @@ describe('the drawer', () => {
     expect(field('Put a module in by its label').value).toBe('a biscuit');
   });
 
+  test('says what it is worth, and what of that is not known', async () => {
+    page();
+    expect((await screen.findAllByText('€9.00')).length).toBeGreaterThan(0);
+    expect(screen.getByText(/1 without a known cost/)).toBeDefined();
+  });
+
   test('a scanned tag shows its module; one that has gone is said to be gone', async () => {
-    const other = { ...piece, id: 'd2', origin: 'bought at the quay' };
-    const at = (id: string) =>
-      show(
-        <Routes>
-          <Route path="/drawer/:pieceId?" element={<DrawerPage />} />
-        </Routes>,
-        { listDrawer: [piece, other], readShop: shop },
-        `/drawer/${id}`,
-      );
-    const { unmount } = at('d2');
-    const row = (await screen.findByText('bought at the quay')).closest('tr');
-    expect(row?.getAttribute('aria-current')).toBe('true');
-    expect(screen.getByText('pulled in job 0007').closest('tr')?.ariaCurrent ?? null).toBeNull();
+    const { unmount } = page({ readPiece: piece }, '/drawer/piece-1');
+    const sheet = await screen.findByRole('region', { name: 'Scanned module' });
+    expect(within(sheet).getByText(LABEL)).toBeDefined();
     unmount();
-    at('d9');
+    const gone = {
+      ...{ type: 'about:blank#not-found', title: 'Not here', status: 404 },
+      ...{ detail: 'It left.', mend: 'Look.' },
+    };
+    page({ readPiece: gone }, '/drawer/piece-9');
     expect(await screen.findByText(/not in the drawer any more/)).toBeDefined();
   });
 
-  test('a state is changed with the version it was shown at', async () => {
+  test('a change carries the version it was shown at, and all that was noted before', async () => {
     const { server } = page();
-    await userEvent.selectOptions(await screen.findByLabelText(/^State of/), 'tested');
+    await open();
+    const notes = screen.getAllByLabelText<HTMLSelectElement>('State').at(-1);
+    if (!notes) throw new Error('expected the state of the module');
+    await userEvent.selectOptions(notes, 'tested');
+    await userEvent.click(screen.getByRole('button', { name: 'Save' }));
     await waitFor(() => expect(server.sent('changeInDrawer')).toHaveLength(1));
-    expect(server.sent('changeInDrawer')[0]).toMatchObject({ state: 'tested', version: 3 });
+    expect(server.sent('changeInDrawer')[0]).toMatchObject({
+      ...{ state: 'tested', version: 3, price: 900, cost: null, origin: 'pulled in job 0007' },
+    });
   });
 
-  test('what is held for a job leads there, and a refusal says why', async () => {
-    const problem = {
-      ...{ type: 'about:blank#state', title: 'Cannot be done yet', status: 409 },
-      ...{ detail: 'It is held for job 0012.', mend: 'Decline the quote first.' },
-    };
+  test('what is held for a job leads there, and is let go from there', async () => {
     const held = { ...piece, reservedFor: { jobId: 'job-12', number: 12 } };
-    page({ listDrawer: [held], takeFromDrawer: problem });
+    const { server } = page({ listStock: listed(held), holdPiece: piece });
     const link = await screen.findByRole<HTMLAnchorElement>('link', { name: 'job 0012' });
     expect(link.getAttribute('href')).toBe('/jobs/job-12');
-    await userEvent.click(screen.getByRole('button', { name: /^Take out/ }));
-    expect(await screen.findByText(/Decline the quote first/)).toBeDefined();
+    await open();
+    await userEvent.click(screen.getByRole('button', { name: 'Let it go from job 0012' }));
+    await waitFor(() =>
+      expect(server.sent('holdPiece')).toEqual([{ jobNumber: null, version: 3 }]),
+    );
+  });
+
+  test('what left comes back by undo; a refusal says why', async () => {
+    const gone = {
+      ...{ ...piece, version: 4 },
+      gone: { how: 'written off', at: '2026-05-02T10:00:00Z', note: 'bent', job: null },
+    };
+    const { server } = page({ letGo: gone, takeBack: piece });
+    await open();
+    await userEvent.selectOptions(field('It leaves stock'), 'written off');
+    await userEvent.type(field('Note'), 'bent');
+    await userEvent.click(screen.getByRole('button', { name: 'Take it out' }));
+    await userEvent.click(await screen.findByRole('button', { name: 'Undo' }));
+    await waitFor(() => expect(server.sent('takeBack')).toEqual([{ version: 4 }]));
+    expect(server.sent('letGo')).toEqual([{ how: 'written off', note: 'bent', version: 3 }]);
+  });
+
+  test('filters are asked of the server, and stand in the address', async () => {
+    const { server } = page({}, '/drawer?place=&state=free');
+    await screen.findByText('pulled in job 0007');
+    await userEvent.type(field('Search the drawer'), 'OR');
+    await waitFor(() => {
+      const last = server.asked.filter(({ route }) => route === 'listStock').at(-1);
+      expect(last?.query.get('search')).toBe('OR');
+      expect(last?.query.get('state')).toBe('free');
+    });
   });
 });

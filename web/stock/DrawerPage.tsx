@@ -1,149 +1,270 @@
-import { useEffect, useRef, useState } from 'react';
-import type { FormEvent } from 'react';
-import { Link, useParams } from 'react-router';
-import type { DrawerRecord } from '#contract/quotes';
-import { amountHint, gb, money } from '#core/explaining';
-import { moduleSummary, readLabel } from '#core/memory';
+import { useDeferredValue, useState } from 'react';
+import { Link, useParams, useSearchParams } from 'react-router';
+import type { DrawerRecord, GoneRecord } from '#contract/drawer';
+import { count, gb, money } from '#core/explaining';
+import { moduleSummary } from '#core/memory';
 import { DRAWER_STATES } from '#core/planning';
-import type { DrawerState } from '#core/planning';
-import { readAmount } from '#core/quoting';
-import { api } from '../app/api.ts';
+import { stockApi } from '../app/stockApi.ts';
 import { Button } from '../ui/Button.tsx';
-import { SelectField, TextField } from '../ui/Field.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
+import { TableHead } from '../ui/TableHead.tsx';
 import { useCurrency } from '../ui/useCurrency.ts';
+import { useMay } from '../ui/useMay.ts';
 import { useSave } from '../ui/useSave.ts';
-import { LabelPhoto } from '../visuals/LabelPhoto.tsx';
-import { photoHints } from '../visuals/photoHints.ts';
-import { LabelReport } from '../visuals/LabelReport.tsx';
 import { Page } from '../ui/Page.tsx';
+import { DrawerForm } from './DrawerForm.tsx';
+import { LabelPrint } from './LabelPrint.tsx';
+import { PieceSheet } from './PieceSheet.tsx';
+import { placeName } from './PlaceField.tsx';
 
-const STATE_MARKS = { tested: 'ok', untested: 'caution', faulty: 'stop' } as const;
+const STATE_MARKS = {
+  tested: 'ok',
+  untested: 'caution',
+  suspect: 'caution',
+  faulty: 'stop',
+} as const;
+const HEADS = ['Size', 'Runs at', 'Label', 'Place', 'From', 'State', 'Price', 'Held for', ''];
 
-/** Used modules the shop keeps: pulled modules are stock. */
+/** Modules in stock, pulled and bought: found, valued, changed, held and let go of. */
 export function DrawerPage() {
-  const { data, error, refetch } = api.useDrawerQuery(undefined, {
-    refetchOnMountOrArgChange: true,
-  });
   const currency = useCurrency();
   const { pieceId } = useParams();
+  const [gone, setGone] = useState<GoneRecord>();
+  const mayPut = useMay('bench');
   return (
-    <Page title="Drawer">
-      {pieceId !== undefined && data?.every(({ id }) => id !== pieceId) && (
+    <Page
+      title="Drawer"
+      actions={
+        <>
+          <Value currency={currency} />
+          <span className="ml-auto flex flex-wrap gap-x-5">
+            <Link className="link inline-flex min-h-10 items-center" to="/drawer/count">
+              Count
+            </Link>
+            <Link className="link inline-flex min-h-10 items-center" to="/drawer/gone">
+              What left
+            </Link>
+          </span>
+        </>
+      }
+    >
+      {gone && <JustGone gone={gone} onBack={() => setGone(undefined)} />}
+      {pieceId !== undefined && <Scanned id={pieceId} currency={currency} onGone={setGone} />}
+      {mayPut && <DrawerForm currency={currency} />}
+      <StockList currency={currency} onGone={setGone} />
+    </Page>
+  );
+}
+
+function Value({ currency }: { readonly currency: string }) {
+  const { data } = stockApi.useStockValueQuery();
+  if (!data || data.pieces === 0) return null;
+  const asides = [
+    data.reserved > 0 && `${data.reserved} held for jobs`,
+    data.unsound > 0 && `${data.unsound} suspect or faulty, worth nothing until tested`,
+    data.withoutCost > 0 && `${data.withoutCost} without a known cost`,
+    data.withoutPrice > 0 && `${data.withoutPrice} without a price`,
+  ].filter((one) => one !== false);
+  return (
+    <p>
+      <b>{count(data.pieces, 'module')}</b>, <b>{money(data.price, currency)}</b> at price,{' '}
+      {money(data.cost, currency)} at cost
+      {asides.length > 0 && (
+        <span className="block text-aside text-muted">{asides.join(' · ')}</span>
+      )}
+    </p>
+  );
+}
+
+function JustGone({ gone, onBack }: { readonly gone: GoneRecord; readonly onBack: () => void }) {
+  const [back] = stockApi.useTakeBackMutation();
+  const taking = useSave(back, onBack);
+  return (
+    <div className="mb-3" role="status">
+      <Notice kind="ok" title={`${gone.label}: ${gone.gone.how}`}>
+        <Button onClick={() => void taking.save({ id: gone.id, body: { version: gone.version } })}>
+          Undo
+        </Button>
+      </Notice>
+      <SaveNotice state={taking.state} />
+    </div>
+  );
+}
+
+interface ListProps {
+  readonly currency: string;
+  readonly onGone: (gone: GoneRecord) => void;
+}
+
+/** The module whose tag was scanned. */
+function Scanned({ id, currency, onGone }: ListProps & { readonly id: string }) {
+  const { data, error } = stockApi.usePieceQuery(id);
+  if (error)
+    return (
+      <div className="mb-3">
         <Notice
           kind="caution"
           title="This module is not in the drawer any more"
-          why="It was taken out, or fitted in a job."
-          mend="Put it in again by its label, or look for its part number with Find."
+          why="It was fitted, sold, or written off: “What left” says which."
+          mend="If it lies before you, take it back there, or put it in again by its label."
         />
-      )}
-      <DrawerForm currency={currency} />
+      </div>
+    );
+  if (!data) return null;
+  return (
+    <section className="sheet mb-4" aria-label="Scanned module">
+      <h2 className="font-bold">
+        {gb(data.module.capacity)} <span className="figure">{moduleSummary(data.module)}</span>,{' '}
+        {placeName(data.place)}
+      </h2>
+      <p className="figure text-aside break-words">{data.label}</p>
+      <PieceSheet piece={data} currency={currency} onGone={onGone} />
+    </section>
+  );
+}
+
+const STATES = ['free', 'reserved', ...DRAWER_STATES] as const;
+
+function StockList({ currency, onGone }: ListProps) {
+  const [query, setQuery] = useSearchParams();
+  const asked = useDeferredValue({
+    search: query.get('search') ?? '',
+    place: query.get('place') ?? undefined,
+    state: STATES.find((one) => one === query.get('state')),
+  });
+  const { data, error, refetch, hasNextPage, fetchNextPage, isFetching } =
+    stockApi.useStockInfiniteQuery(asked, { refetchOnMountOrArgChange: true });
+  const { data: value } = stockApi.useStockValueQuery();
+  const ask = (name: string, to: string | undefined) => {
+    const next = new URLSearchParams(query);
+    if (to === undefined) next.delete(name);
+    else next.set(name, to);
+    setQuery(next, { replace: true });
+  };
+  const pieces = data?.pages.flatMap((page) => page.pieces) ?? [];
+  const total = data?.pages[0]?.total ?? 0;
+  const isAsked = query.size > 0;
+  return (
+    <>
+      <div className="mb-2 flex flex-wrap items-center gap-3">
+        <input
+          type="search"
+          aria-label="Search the drawer"
+          placeholder="Label, part number, where from"
+          className="input max-w-80"
+          value={query.get('search') ?? ''}
+          onChange={({ target }) => ask('search', target.value || undefined)}
+        />
+        <select
+          aria-label="Show the place"
+          className="input w-auto!"
+          value={query.get('place') ?? '*'}
+          onChange={({ target }) => ask('place', target.value === '*' ? undefined : target.value)}
+        >
+          <option value="*">every place</option>
+          {value?.places.map(({ place, pieces: number }) => (
+            <option key={place} value={place}>
+              {placeName(place)} ({number})
+            </option>
+          ))}
+        </select>
+        <select
+          aria-label="Show the state"
+          className="input w-auto!"
+          value={query.get('state') ?? ''}
+          onChange={({ target }) => ask('state', target.value || undefined)}
+        >
+          <option value="">every state</option>
+          {STATES.map((state) => (
+            <option key={state}>{state}</option>
+          ))}
+        </select>
+        {pieces.length > 0 && <LabelPrint ids={pieces.map(({ id }) => id)} />}
+      </div>
       {!data &&
         (error ? (
           <Failed failure={error} what="the drawer" onRetry={() => void refetch()} />
         ) : (
           <Loading what="the drawer" />
         ))}
-      {data?.length === 0 && (
-        <Empty title="The drawer is empty.">
-          Put pulled modules in by their label; plans then use them before anything is bought.
+      {data && total === 0 && (
+        <Empty title={isAsked ? 'No module is like that.' : 'The drawer is empty.'}>
+          {isAsked
+            ? 'Take a word or a filter away.'
+            : 'Put pulled modules in by their label; plans then use them before anything is bought.'}
         </Empty>
       )}
-      {data && data.length > 0 && (
+      {pieces.length > 0 && (
         <div className="sheet overflow-x-auto p-0!">
           <table className="w-full text-left tabular-nums">
             <caption className="sr-only">Modules in the drawer</caption>
-            <thead>
-              <tr className="border-b border-edge text-aside text-muted">
-                {['Size', 'Runs at', 'Label', 'From', 'State', 'Price', 'Held for', ''].map(
-                  (head) => (
-                    <th key={head} scope="col" className="px-3 py-2 font-normal">
-                      {head || <span className="sr-only">Actions</span>}
-                    </th>
-                  ),
-                )}
-              </tr>
-            </thead>
+            <TableHead heads={HEADS} />
             <tbody>
-              {data.map((record) => (
-                <Row
-                  key={record.id}
-                  record={record}
-                  currency={currency}
-                  isFound={record.id === pieceId}
-                />
+              {pieces.map((piece) => (
+                <Row key={piece.id} piece={piece} currency={currency} onGone={onGone} />
               ))}
             </tbody>
           </table>
         </div>
       )}
-    </Page>
+      {hasNextPage && (
+        <p className="mt-3">
+          <span className="text-muted">
+            {pieces.length} of {total} shown.
+          </span>{' '}
+          <Button look="quiet" disabled={isFetching} onClick={() => void fetchNextPage()}>
+            Show more
+          </Button>
+        </p>
+      )}
+    </>
   );
 }
 
-interface RowProps {
-  readonly record: DrawerRecord;
-  readonly currency: string;
-  /** Its tag was scanned. */
-  readonly isFound: boolean;
+interface RowProps extends ListProps {
+  readonly piece: DrawerRecord;
 }
 
-function Row({ record, currency, isFound }: RowProps) {
-  const row = useRef<HTMLTableRowElement>(null);
-  useEffect(() => {
-    if (isFound) row.current?.scrollIntoView({ block: 'center' });
-  }, [isFound]);
-  const { id, version, reservedFor, ...input } = record;
-  const [change] = api.useChangeInDrawerMutation();
-  const [take] = api.useTakeFromDrawerMutation();
-  const changing = useSave(change);
-  const taking = useSave(take);
+function Row({ piece, currency, onGone }: RowProps) {
+  const [isOpen, setOpen] = useState(false);
+  const { id, label, module, origin, reservedFor, state } = piece;
   return (
     <>
-      <tr
-        ref={row}
-        aria-current={isFound || undefined}
-        className="h-12 border-b border-line last:border-0 aria-[current=true]:bg-teal-wash"
-      >
-        <td className="px-3 font-bold whitespace-nowrap">
-          {gb(record.module.capacity)}
-          {isFound && <span className="block text-aside font-normal">scanned</span>}
-        </td>
+      <tr className="h-12 border-b border-line">
+        <td className="px-3 font-bold whitespace-nowrap">{gb(module.capacity)}</td>
         <td className="figure px-3">
-          {moduleSummary(record.module)} {record.module.formFactor}
+          {moduleSummary(module)} {module.formFactor}
         </td>
-        <td className="figure max-w-72 px-3 text-aside break-words">{record.label}</td>
-        <td className="max-w-60 px-3 text-aside break-words">{record.origin || '–'}</td>
-        <td className="px-3">
+        <td className="figure max-w-72 px-3 text-aside break-words">
+          {label}
+          {piece.isNew && <span className="ml-2 font-bold">new</span>}
+        </td>
+        <td className="max-w-40 px-3 break-words">{placeName(piece.place)}</td>
+        <td className="max-w-60 px-3 text-aside break-words">
+          {piece.pulledIn ? (
+            <Link className="link" to={`/jobs/${piece.pulledIn.jobId}`}>
+              {origin || `job ${String(piece.pulledIn.number).padStart(4, '0')}`}
+            </Link>
+          ) : (
+            [origin, piece.supplier].filter((text) => text !== '').join(', ') || '–'
+          )}
+        </td>
+        <td className="px-3 whitespace-nowrap">
           <span className="flex items-center gap-1.5">
-            <Mark kind={STATE_MARKS[record.state]} />
-            <select
-              aria-label={`State of ${record.label}, ${record.origin}`}
-              className="input min-w-28"
-              value={record.state}
-              onChange={({ target }) =>
-                void changing.save({
-                  id,
-                  body: {
-                    ...input,
-                    module: input.module,
-                    state: target.value as DrawerState,
-                    version,
-                  },
-                })
-              }
-            >
-              {DRAWER_STATES.map((state) => (
-                <option key={state}>{state}</option>
-              ))}
-            </select>
+            <Mark kind={STATE_MARKS[state]} /> {state}
           </span>
         </td>
-        <td className="px-3 whitespace-nowrap">{money(record.price, currency)}</td>
-        <td className="px-3">
+        <td className="px-3 whitespace-nowrap">
+          {piece.price > 0 ? (
+            money(piece.price, currency)
+          ) : (
+            <span className="text-muted">none</span>
+          )}
+        </td>
+        <td className="px-3 whitespace-nowrap">
           {reservedFor ? (
             <Link className="link font-bold" to={`/jobs/${reservedFor.jobId}`}>
               job {String(reservedFor.number).padStart(4, '0')}
@@ -158,99 +279,27 @@ function Row({ record, currency, isFound }: RowProps) {
             href={`/api/drawer/${id}/tag.pdf`}
             target="_blank"
             rel="noreferrer"
-            aria-label={`Tag for ${record.label}, ${record.origin}`}
+            aria-label={`Tag for ${label}, ${origin}`}
           >
             tag
           </a>
           <Button
             look="quiet"
-            className="whitespace-nowrap"
-            aria-label={`Take out ${record.label}, ${record.origin}`}
-            onClick={() => void taking.save(id)}
+            aria-expanded={isOpen}
+            aria-label={`Change ${label}, ${origin}`}
+            onClick={() => setOpen(!isOpen)}
           >
-            take out
+            {isOpen ? 'close' : 'change'}
           </Button>
         </td>
       </tr>
-      {(changing.state.type === 'failed' || taking.state.type === 'failed') && (
-        <tr>
-          <td colSpan={8} className="px-3 py-2">
-            <SaveNotice state={changing.state} />
-            <SaveNotice state={taking.state} />
+      {isOpen && (
+        <tr className="border-b border-line bg-teal-wash">
+          <td colSpan={HEADS.length} className="px-3">
+            <PieceSheet piece={piece} currency={currency} onGone={onGone} />
           </td>
         </tr>
       )}
     </>
-  );
-}
-
-function DrawerForm({ currency }: { readonly currency: string }) {
-  const [label, setLabel] = useState('');
-  const [origin, setOrigin] = useState('');
-  const [state, setState] = useState<DrawerState>('untested');
-  const [price, setPrice] = useState('');
-  const [isAsked, setAsked] = useState(false);
-  const { data: catalogue } = api.useModulesQuery('');
-  const [add] = api.useAddToDrawerMutation();
-  const adding = useSave(add, () => {
-    setLabel('');
-    setOrigin('');
-    setPrice('');
-    setAsked(false);
-  });
-  const reading = readLabel(label);
-  const amount = readAmount(price, currency);
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    setAsked(true);
-    if (!reading.module || amount === undefined) return;
-    const module = reading.module as never;
-    void adding.save({ label: label.trim(), module, origin, state, price: amount ?? 0 });
-  };
-  return (
-    <form noValidate onSubmit={submit} className="sheet mb-4">
-      <div className="grid items-start gap-3 sm:grid-cols-2 lg:grid-cols-[2fr_2fr_9rem_8rem_auto]">
-        <div>
-          <TextField
-            label="Put a module in by its label"
-            spellCheck={false}
-            value={label}
-            error={isAsked && !reading.module ? 'The label is incomplete; see below.' : undefined}
-            onChange={({ target }) => setLabel(target.value)}
-          />
-          <LabelPhoto hints={photoHints(catalogue ?? [])} onLabel={setLabel} />
-        </div>
-        <TextField
-          label="Where it came from"
-          value={origin}
-          maxLength={200}
-          onChange={({ target }) => setOrigin(target.value)}
-        />
-        <SelectField
-          label="State"
-          value={state}
-          options={DRAWER_STATES.map((one) => [one, one])}
-          onChange={({ target }) => setState(target.value as DrawerState)}
-        />
-        <TextField
-          label={`Price, ${currency}`}
-          value={price}
-          inputMode="decimal"
-          error={isAsked && amount === undefined ? amountHint(currency) : undefined}
-          onChange={({ target }) => setPrice(target.value)}
-        />
-        <div className="pt-6">
-          <Button type="submit" look="main">
-            Put it in
-          </Button>
-        </div>
-      </div>
-      {(label !== '' || isAsked) && (
-        <div className="mt-2" aria-live="polite">
-          <LabelReport reading={reading} />
-        </div>
-      )}
-      <SaveNotice state={adding.state} />
-    </form>
   );
 }

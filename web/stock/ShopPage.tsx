@@ -5,6 +5,7 @@ import { amountHint } from '#core/explaining';
 import { PAPERS, amountText, isCurrency, readAmount } from '#core/quoting';
 import type { ShopTerms } from '#core/quoting';
 import type { Shop } from '#contract/quotes';
+import { LABEL_SHEETS } from '#core/stock';
 import { api } from '../app/api.ts';
 import { BackupPart } from './BackupPart.tsx';
 import { JobFromFile } from './JobFromFile.tsx';
@@ -56,6 +57,9 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
     validDays: String(terms.validDays),
     warranty: terms.warranty,
     paper: terms.paper,
+    marginPercent: terms.marginPercent === null ? '' : String(terms.marginPercent),
+    roundPricesTo: amountText(terms.roundPricesTo, terms.currency),
+    labelSheet: terms.labelSheet,
     ...Object.fromEntries(
       MACHINE_KINDS.map((kind) => [kind, amountText(terms.labour[kind], terms.currency)]),
     ),
@@ -76,6 +80,12 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
         ? undefined
         : 'A day or more.',
     creditPerGb: amount('creditPerGb') === undefined ? amountHint(currency) : undefined,
+    roundPricesTo: (amount('roundPricesTo') ?? 0) < 1 ? amountHint(currency) : undefined,
+    marginPercent:
+      text.marginPercent === '' ||
+      (Number(text.marginPercent) >= 0 && Number(text.marginPercent) <= 400)
+        ? undefined
+        : 'From 0 to 400 %, or empty.',
     ...Object.fromEntries(
       MACHINE_KINDS.map((kind) => [
         kind,
@@ -96,6 +106,9 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
       validDays: Number(text.validDays),
       warranty: text.warranty ?? '',
       paper: text.paper === 'Letter' ? 'Letter' : 'A4',
+      marginPercent: text.marginPercent === '' ? null : Number(text.marginPercent),
+      roundPricesTo: amount('roundPricesTo') ?? 1,
+      labelSheet: text.labelSheet ?? 'roll-90-50',
       labour: Object.fromEntries(
         MACHINE_KINDS.map((kind) => [kind, amount(kind) ?? 0]),
       ) as ShopTerms['labour'],
@@ -140,6 +153,14 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
             onChange={({ target }) => setText({ ...text, paper: target.value })}
             options={PAPERS.map((one) => [one, one])}
           />
+          <SelectField
+            label="Labels of modules"
+            value={text.labelSheet ?? ''}
+            onChange={({ target }) => setText({ ...text, labelSheet: target.value })}
+            options={LABEL_SHEETS.map(({ id, name }) => [id, name])}
+          />
+          {field('marginPercent', 'Margin on parts, %', 'on their cost; empty: prices are typed')}
+          {field('roundPricesTo', 'Prices made of costs are rounded up to')}
         </div>
         {field(
           'warranty',

@@ -11,8 +11,14 @@ const NO_CODE: NoPicture = {
   mend: 'Come closer, hold still, and keep the glare off it.',
 };
 
+interface CodeReaderProps {
+  readonly onText: (text: string) => void;
+  /** Looks for the next code after each; otherwise one is enough. */
+  readonly goesOn?: boolean;
+}
+
 /** A code by the camera where the page may use it, and by a photo everywhere. */
-export function CodeReader({ onText }: { readonly onText: (text: string) => void }) {
+export function CodeReader({ onText, goesOn = false }: CodeReaderProps) {
   const [fault, setFault] = useState<NoPicture>();
   const take = async (file: File) => {
     setFault(undefined);
@@ -24,7 +30,7 @@ export function CodeReader({ onText }: { readonly onText: (text: string) => void
   };
   return (
     <div className="grid gap-3">
-      <Camera onText={onText} />
+      <Camera onText={onText} goesOn={goesOn} />
       <FilePick
         label="Take or choose a photo"
         accept="image/*"
@@ -47,7 +53,7 @@ const CAMERA_WORDS: Readonly<Record<Exclude<CameraState, 'on'>, string>> = {
 /** Looks again after this, ms: a hand holds still for longer. */
 const LOOK_MS = 250;
 
-function Camera({ onText }: { readonly onText: (text: string) => void }) {
+function Camera({ onText, goesOn }: Required<CodeReaderProps>) {
   const video = useRef<HTMLVideoElement>(null);
   const [state, setState] = useState<CameraState>(() =>
     'mediaDevices' in navigator ? 'asking' : 'none',
@@ -66,7 +72,10 @@ function Camera({ onText }: { readonly onText: (text: string) => void }) {
       if (current && current.readyState >= HTMLMediaElement.HAVE_CURRENT_DATA) {
         const [text] = await readCodes(await createImageBitmap(current));
         if (isOver) return;
-        if (text !== undefined) return latest.current(text);
+        if (text !== undefined) {
+          latest.current(text);
+          if (!goesOn) return;
+        }
       }
       timer = setTimeout(() => void look(), LOOK_MS);
     };
@@ -88,7 +97,7 @@ function Camera({ onText }: { readonly onText: (text: string) => void }) {
       clearTimeout(timer);
       stream?.getTracks().forEach((track) => track.stop());
     };
-  }, []);
+  }, [goesOn]);
   return (
     <>
       {state !== 'on' && (

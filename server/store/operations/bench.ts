@@ -1,5 +1,5 @@
 import type { Signed } from '#contract/access';
-import { and, asc, eq, inArray, isNull, like } from 'drizzle-orm';
+import { and, asc, eq, isNull, like } from 'drizzle-orm';
 import type { BenchInput, BenchLog } from '#contract/bench';
 import { jobBench, jobSituation } from '#contract/jobBench';
 import type { JobBench } from '#contract/jobBench';
@@ -10,11 +10,13 @@ import { SYMPTOM_WORDS, moduleText, pointText, slotNames } from '#core/explainin
 import { START, effectOf } from '#core/fitting';
 import type { Note, SheetStep } from '#core/fitting';
 import { writeLabel } from '#core/memory';
+import type { MemoryModule } from '#core/memory';
 import { samePlacement } from '#core/machine';
 import { operatingPoint } from '#core/operating-point';
 import type { Database } from '../openStore.ts';
 import { benchLog, drawer, quotes, snapshots } from '../schema/index.ts';
 import { addEvent, requireOpen } from './changeJobs.ts';
+import { sellFitted } from './drawer.ts';
 import { NotFoundError, StateError } from './errors.ts';
 import { readJob } from './readJobs.ts';
 
@@ -65,6 +67,9 @@ export async function addBenchNote(
     const words = eventWords(job, note, step);
     if (words !== undefined) await addEvent(tx, jobId, 'bench', `${words} (${by})`);
     if (step?.id === 'put away') await putAway(tx, job, bench, id);
+    // What sits in a machine that runs is sold, whether anything was pulled or not.
+    if (step?.id === 'put away' || step?.id === START)
+      await sellFitted(tx, job, bench.state.placement, id);
     if (note.type === 'undo') await takeBack(tx, note.of);
     await recordFitted(tx, job, note.type === 'sits');
     return readBench(tx, jobId);
@@ -135,36 +140,43 @@ function eventWords(
   return note.type === 'sits' ? 'Corrected what sits where' : undefined;
 }
 
-/** Puts pulled modules into the drawer where they are the shop's, and takes fitted ones out of it. */
-async function putAway(db: Database, job: Job, { sheet, state }: JobBench, entryId: string) {
-  const labels = Object.values(state.placement).flatMap((module) =>
-    module ? [writeLabel(module)] : [],
-  );
-  const held = await db
-    .select({ id: drawer.id, label: drawer.label, module: drawer.module })
-    .from(drawer)
-    .where(eq(drawer.reservedFor, job.id));
-  const used = held.filter(({ module }) => labels.includes(writeLabel(module)));
-  if (used.length > 0)
-    await db.delete(drawer).where(
-      inArray(
-        drawer.id,
-        used.map(({ id }) => id),
-      ),
-    );
+/** Puts pulled modules into the drawer where they are the shop's. */
+async function putAway(db: Database, job: Job, { sheet }: JobBench, entryId: string) {
   const kept = sheet.pulled.filter(({ to }) => to === 'drawer');
   if (kept.length === 0) return;
+  const cost = await creditOf(db, job.id, kept);
   const origin = `pulled in job ${String(job.number).padStart(4, '0')}`;
   await db.insert(drawer).values(
     kept.map(({ module }, at) => ({
       id: `${entryId}.${at}`,
+      cost: cost(module),
       ...{ label: writeLabel(module), module, state: 'untested' as const, price: 0, origin },
+      pulledIn: job.id,
     })),
   );
 }
 
-/** Takes out of the drawer again what an entry had put there, unless it is promised to a job. */
+/** What the customer was given for each module that stays is what it cost: by its share of the GB. */
+async function creditOf(db: Database, jobId: string, kept: readonly { module: MemoryModule }[]) {
+  const [accepted] = await db
+    .select({ lines: quotes.lines })
+    .from(quotes)
+    .where(and(eq(quotes.jobId, jobId), eq(quotes.answer, 'accepted')));
+  const given = (accepted?.lines ?? []).filter(({ kind }) => kind === 'credit');
+  const credit = -given.reduce((sum, { each, quantity }) => sum + each * quantity, 0);
+  const room = kept.reduce((sum, { module }) => sum + module.capacity, 0);
+  return ({ capacity }: MemoryModule) => Math.round((credit * capacity) / room);
+}
+
+/**
+ * Undoes what an entry did to the drawer: what it took is back and held again, and what it put there
+ * is gone, unless it is promised to a job.
+ */
 async function takeBack(db: Database, entryId: string) {
+  await db
+    .update(drawer)
+    .set({ gone: null, goneAt: null, goneJob: null, goneBy: null })
+    .where(eq(drawer.goneBy, entryId));
   await db.delete(drawer).where(and(like(drawer.id, `${entryId}.%`), isNull(drawer.reservedFor)));
 }
 

@@ -9,11 +9,16 @@ import { containing, newId } from './library.ts';
 const CATALOGUE_LIMIT = 10_000;
 
 const { createdAt: _createdAt, ...moduleColumns } = getTableColumns(modules);
+type ModuleRow = Omit<typeof modules.$inferSelect, 'createdAt'>;
+const recordOf = ({ pricedAt, ...row }: ModuleRow): ModuleRecord => ({
+  ...row,
+  pricedAt: pricedAt.toISOString(),
+});
 
 /** Modules whose label, supplier or article holds the text, by label. */
 export async function listModules(db: Database, search: string): Promise<ModuleRecord[]> {
   const pattern = containing(search);
-  return db
+  const rows = await db
     .select(moduleColumns)
     .from(modules)
     .where(
@@ -27,6 +32,7 @@ export async function listModules(db: Database, search: string): Promise<ModuleR
     )
     .orderBy(asc(modules.label), asc(modules.id))
     .limit(CATALOGUE_LIMIT);
+  return rows.map(recordOf);
 }
 
 /** Adds a module to the catalogue. */
@@ -36,7 +42,7 @@ export async function createModule(db: Database, input: ModuleInput): Promise<Mo
     .values({ id: newId(), ...input })
     .returning(moduleColumns);
   if (!row) throw new Error('expected the inserted module back');
-  return row;
+  return recordOf(row);
 }
 
 /** Changes a module, if it is still at the version the change started from. */
@@ -47,13 +53,13 @@ export async function changeModule(
 ): Promise<ModuleRecord> {
   const [row] = await db
     .update(modules)
-    .set({ ...input, version: version + 1 })
+    .set({ ...input, version: version + 1, pricedAt: new Date() })
     .where(and(eq(modules.id, id), eq(modules.version, version)))
     .returning(moduleColumns);
-  if (row) return row;
+  if (row) return recordOf(row);
   const [theirs] = await db.select(moduleColumns).from(modules).where(eq(modules.id, id));
   if (!theirs) throw new NotFoundError('This module');
-  throw new ConflictError('This module', theirs);
+  throw new ConflictError('This module', recordOf(theirs));
 }
 
 /** Takes a module out of the catalogue. Quotes that were issued keep what they say. */
@@ -90,7 +96,7 @@ export async function importModules(
       if (id !== undefined)
         await tx
           .update(modules)
-          .set({ ...input, version: sql`${modules.version} + 1` })
+          .set({ ...input, version: sql`${modules.version} + 1`, pricedAt: new Date() })
           .where(eq(modules.id, id));
     const fresh = list.filter(({ id }) => id === undefined);
     for (let at = 0; at < fresh.length; at += ROWS_AT_ONCE)

@@ -1,5 +1,5 @@
 import { and, eq } from 'drizzle-orm';
-import { jobHeadline, jobProof } from '#contract/jobProof';
+import { jobHeadline, jobProof, snapshotOf } from '#contract/jobProof';
 import type {
   Job,
   JobTerms,
@@ -15,6 +15,7 @@ import { METRIC_TRAITS, fingerprint } from '#core/proving';
 import type { Database } from '../openStore.ts';
 import { benchLog, jobEvents, jobs, ledger, measurements, snapshots } from '../schema/index.ts';
 import { ConflictError, NotFoundError, StateError } from './errors.ts';
+import { freeHeld, sellFitted } from './drawer.ts';
 import { enterLedger } from './ledger.ts';
 import { newId, readMachine } from './library.ts';
 import { readJob } from './readJobs.ts';
@@ -181,6 +182,8 @@ export async function closeJob(
     };
     await bump(tx, id, version, { result, closedAt });
     await enterLedger(tx, job, proof, closedAt);
+    await sellFitted(tx, job, snapshotOf(job, 'as-fitted')?.placement ?? {}, null);
+    await freeHeld(tx, id);
     await addEvent(tx, id, 'closed', `Handed over: ${headline}`, closedAt);
     return readJob(tx, id);
   });

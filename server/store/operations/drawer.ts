@@ -1,62 +1,165 @@
-import { and, asc, eq, isNull } from 'drizzle-orm';
-import type { DrawerInput, DrawerRecord, Shop } from '#contract/quotes';
+import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
+import type { DrawerInput, DrawerRecord, GoneRecord } from '#contract/drawer';
+import { snapshotOf } from '#contract/jobProof';
+import type { Shop } from '#contract/quotes';
+import type { Job } from '#contract/records';
+import type { Placement } from '#core/machine';
+import { writeLabel } from '#core/memory';
 import { DEFAULT_TERMS } from '#core/quoting';
 import type { ShopTerms } from '#core/quoting';
 import type { Database } from '../openStore.ts';
 import { drawer, jobs, shopTerms } from '../schema/index.ts';
-import { ConflictError, NotFoundError, StateError } from './errors.ts';
+import { ConflictError, NotFoundError } from './errors.ts';
 import { newId } from './library.ts';
 
-/** Everything in the drawer, by label. */
-export async function listDrawer(db: Database): Promise<DrawerRecord[]> {
-  const rows = await db
-    .select({ drawer, number: jobs.number })
+const holding = alias(jobs, 'holding');
+const pulling = alias(jobs, 'pulling');
+const taking = alias(jobs, 'taking');
+
+/** Rows of the drawer with the jobs they speak of. */
+export const pieces = (db: Database) =>
+  db
+    .select({
+      piece: drawer,
+      heldFor: holding.number,
+      pulledIn: pulling.number,
+      goneJob: taking.number,
+    })
     .from(drawer)
-    .leftJoin(jobs, eq(jobs.id, drawer.reservedFor))
+    .leftJoin(holding, eq(holding.id, drawer.reservedFor))
+    .leftJoin(pulling, eq(pulling.id, drawer.pulledIn))
+    .leftJoin(taking, eq(taking.id, drawer.goneJob))
+    .$dynamic();
+type PieceRow = Awaited<ReturnType<typeof pieces>>[number];
+
+const ofJob = (jobId: string | null, number: number | null) =>
+  jobId === null || number === null ? null : { jobId, number };
+
+/** A row as it is sent. */
+export function pieceOf({ piece, heldFor, pulledIn }: PieceRow): DrawerRecord {
+  const { id, version, label, module, state, price, cost, origin, place, isNew, supplier } = piece;
+  return {
+    ...{ id, version, label, module, state, price, cost, origin, place, isNew, supplier },
+    createdAt: piece.createdAt.toISOString(),
+    pulledIn: ofJob(piece.pulledIn, pulledIn),
+    reservedFor: ofJob(piece.reservedFor, heldFor),
+  };
+}
+
+/** A row that left stock, as it is sent. */
+export function goneOf(row: PieceRow): GoneRecord {
+  const { gone, goneAt, goneJob, goneNote } = row.piece;
+  if (gone === null || !goneAt) throw new Error('expected a module that left stock');
+  return {
+    ...pieceOf(row),
+    gone: {
+      ...{ how: gone, at: goneAt.toISOString(), note: goneNote },
+      job: ofJob(goneJob, row.goneJob),
+    },
+  };
+}
+
+/** Everything in stock, by label. */
+export async function listDrawer(db: Database): Promise<DrawerRecord[]> {
+  const rows = await pieces(db)
+    .where(isNull(drawer.gone))
     .orderBy(asc(drawer.label), asc(drawer.id));
-  return rows.map(({ drawer: { createdAt: _createdAt, reservedFor, ...row }, number }) => ({
-    ...row,
-    reservedFor: reservedFor === null || number === null ? null : { jobId: reservedFor, number },
-  }));
+  return rows.map(pieceOf);
+}
+
+/** One module in stock. Throws NotFoundError for one that left, or never was. */
+export async function readPiece(db: Database, id: string): Promise<DrawerRecord> {
+  const [row] = await pieces(db).where(and(eq(drawer.id, id), isNull(drawer.gone)));
+  if (!row) throw new NotFoundError('This module');
+  return pieceOf(row);
 }
 
 /** Puts a module in. */
-export async function addToDrawer(db: Database, input: DrawerInput): Promise<DrawerRecord[]> {
-  await db.insert(drawer).values({ id: newId(), ...input });
-  return listDrawer(db);
+export async function addToDrawer(db: Database, input: DrawerInput): Promise<DrawerRecord> {
+  const id = newId();
+  await db.insert(drawer).values({ id, ...input });
+  return readPiece(db, id);
 }
 
-/** Changes a module, if it is still at the version the change started from. */
+/**
+ * Changes a module in stock, if it is still at the version the change started from.
+ *
+ * @param set - columns beside the version
+ */
+export async function changePiece(
+  db: Database,
+  { id, version }: { readonly id: string; readonly version: number },
+  set: Partial<typeof drawer.$inferInsert>,
+): Promise<void> {
+  const rows = await db
+    .update(drawer)
+    .set({ ...set, version: version + 1 })
+    .where(and(eq(drawer.id, id), eq(drawer.version, version), isNull(drawer.gone)))
+    .returning({ id: drawer.id });
+  if (rows.length === 0) throw new ConflictError('This module', await readPiece(db, id));
+}
+
+/** Changes what is noted of a module, if it is still at the version the change started from. */
 export async function changeInDrawer(
   db: Database,
   id: string,
   { version, ...input }: DrawerInput & { version: number },
-): Promise<DrawerRecord[]> {
-  const rows = await db
-    .update(drawer)
-    .set({ ...input, version: version + 1 })
-    .where(and(eq(drawer.id, id), eq(drawer.version, version)))
-    .returning({ id: drawer.id });
-  const all = await listDrawer(db);
-  if (rows.length > 0) return all;
-  const theirs = all.find((one) => one.id === id);
-  if (!theirs) throw new NotFoundError('This module');
-  throw new ConflictError('This module', theirs);
+): Promise<DrawerRecord> {
+  await changePiece(db, { id, version }, input);
+  return readPiece(db, id);
 }
 
-/** Takes a module out, unless an accepted quote holds it. */
-export async function takeFromDrawer(db: Database, id: string): Promise<DrawerRecord[]> {
-  const gone = await db
-    .delete(drawer)
-    .where(and(eq(drawer.id, id), isNull(drawer.reservedFor)))
-    .returning({ id: drawer.id });
-  const all = await listDrawer(db);
-  if (gone.length > 0) return all;
-  if (!all.some((one) => one.id === id)) throw new NotFoundError('This module');
-  throw new StateError(
-    'An accepted quote holds this module.',
-    'Take another for that job first, or let it stay.',
-  );
+/** Labels of some modules, without those of others: as many of a kind as are more. */
+function labelsBeyond(placement: Placement, others: Placement): string[] {
+  const labels = Object.values(placement).flatMap((module) => (module ? [writeLabel(module)] : []));
+  for (const other of Object.values(others)) {
+    const at = other ? labels.indexOf(writeLabel(other)) : -1;
+    if (at >= 0) labels.splice(at, 1);
+  }
+  return labels;
+}
+
+/**
+ * What a job holds and has fitted is sold: as many modules of a kind as sit in the machine and did not
+ * sit there before; a spare stays.
+ *
+ *
+ * @param by - the entry of the bench log it was done with, by which it is undone
+ */
+export async function sellFitted(
+  db: Database,
+  job: Pick<Job, 'id' | 'snapshots'>,
+  placement: Placement,
+  by: string | null,
+): Promise<void> {
+  const sits = labelsBeyond(placement, snapshotOf(job, 'as-found')?.placement ?? {});
+  const held = await db
+    .select({ id: drawer.id, module: drawer.module })
+    .from(drawer)
+    .where(and(eq(drawer.reservedFor, job.id), isNull(drawer.gone)));
+  const used = held.filter(({ module }) => {
+    const at = sits.indexOf(writeLabel(module));
+    return at >= 0 && sits.splice(at, 1).length > 0;
+  });
+  if (used.length === 0) return;
+  await db
+    .update(drawer)
+    .set({ gone: 'sold', goneAt: new Date(), goneJob: job.id, goneBy: by })
+    .where(
+      inArray(
+        drawer.id,
+        used.map(({ id }) => id),
+      ),
+    );
+}
+
+/** What a job holds and does not use after all is free for others. */
+export async function freeHeld(db: Database, jobId: string): Promise<void> {
+  await db
+    .update(drawer)
+    .set({ reservedFor: null })
+    .where(and(eq(drawer.reservedFor, jobId), isNull(drawer.gone)));
 }
 
 const SHOP = 'shop';

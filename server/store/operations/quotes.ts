@@ -1,8 +1,8 @@
-import { and, desc, eq, inArray, isNull, notInArray } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { queryForJob } from '#contract/jobPlan';
 import { jobChange, jobGrounds, jobKinds } from '#contract/jobPromise';
 import { changeName, jobMachine, snapshotOf } from '#contract/jobProof';
-import type { OrderLine, Quote, QuoteAnswerInput, QuoteInput } from '#contract/quotes';
+import type { Quote, QuoteAnswerInput, QuoteInput } from '#contract/quotes';
 import type { Job } from '#contract/records';
 import {
   explainObjection,
@@ -11,6 +11,7 @@ import {
   partText,
   promiseText,
   slotNames,
+  stockText,
 } from '#core/explaining';
 import { assess, isImpossible, kitOf } from '#core/planning';
 import type { Plan, PlanQuery } from '#core/planning';
@@ -19,10 +20,10 @@ import { sumQuote, wholeLines } from '#core/quoting';
 import type { PricedPart } from '#core/quoting';
 import { simulateChange } from '../../simulating/simulateChange.ts';
 import type { Database } from '../openStore.ts';
-import { customers, drawer, jobs, quotes, snapshots } from '../schema/index.ts';
+import { drawer, quotes, snapshots } from '../schema/index.ts';
 import { listModules } from './catalogue.ts';
 import { addEvent, requireOpen } from './changeJobs.ts';
-import { listDrawer, readShop } from './drawer.ts';
+import { freeHeld, listDrawer, readShop } from './drawer.ts';
 import { NotFoundError, StateError } from './errors.ts';
 import { readShares } from './ledger.ts';
 import { newId } from './library.ts';
@@ -77,8 +78,9 @@ export async function issueQuote(
         ...{ id, price: price ?? 0, text: partText(module, units) },
         leadDays: leadDays ?? undefined,
       })),
-      ...stock.map(({ id, module, price }) => ({
-        ...{ id, price, leadDays: 0, text: `${partText(module, 1)}, used, tested here` },
+      ...stock.map(({ id, module, price, state, isNew }) => ({
+        ...{ id, price, leadDays: 0 },
+        text: `${partText(module, 1)}, ${stockText(state, isNew)}`,
       })),
     ];
     const machine = jobMachine(job);
@@ -111,9 +113,10 @@ export async function issueQuote(
       orders: plan.purchases.flatMap(({ offerId, packs }) => {
         const offer = offers.find(({ id }) => id === offerId);
         if (!offer) return [];
-        const { supplier, article, module, units, price, leadDays } = offer;
+        const { supplier, article, module, units, price, cost, leadDays } = offer;
+        const text = partText(module, units);
         return [
-          { supplier, article, text: partText(module, units), packs, each: price ?? 0, leadDays },
+          { supplier, article, text, packs, each: price ?? 0, leadDays, module, units, cost },
         ];
       }),
     });
@@ -280,12 +283,12 @@ async function takeAsPlan(
   const wanted = choice.units.flatMap(({ source }) =>
     source.type === 'drawer' ? [source.drawerId] : [],
   );
-  await tx.update(drawer).set({ reservedFor: null }).where(eq(drawer.reservedFor, jobId));
+  await freeHeld(tx, jobId);
   if (wanted.length > 0) {
     const held = await tx
       .update(drawer)
       .set({ reservedFor: jobId })
-      .where(and(inArray(drawer.id, wanted), isNull(drawer.reservedFor)))
+      .where(and(inArray(drawer.id, wanted), isNull(drawer.reservedFor), isNull(drawer.gone)))
       .returning({ id: drawer.id });
     if (held.length < wanted.length)
       throw new StateError(
@@ -308,29 +311,4 @@ async function takeAsPlan(
     .update(quotes)
     .set({ answer: 'change asked' })
     .where(and(eq(quotes.jobId, jobId), eq(quotes.answer, 'accepted')));
-}
-
-/** Parts of accepted quotes whose jobs are open and not fitted yet, by supplier. */
-export async function listOrders(db: Database): Promise<OrderLine[]> {
-  const fitted = db
-    .select({ jobId: snapshots.jobId })
-    .from(snapshots)
-    .where(eq(snapshots.kind, 'as-fitted'));
-  const rows = await db
-    .select({ quote: quotes, number: jobs.number, customerName: customers.name })
-    .from(quotes)
-    .innerJoin(jobs, eq(jobs.id, quotes.jobId))
-    .innerJoin(customers, eq(customers.id, jobs.customerId))
-    .where(
-      and(eq(quotes.answer, 'accepted'), isNull(jobs.closedAt), notInArray(quotes.jobId, fitted)),
-    );
-  return rows
-    .flatMap(({ quote, number, customerName }) =>
-      quote.orders.map((part): OrderLine => ({
-        ...part,
-        ...{ jobId: quote.jobId, jobNumber: number, customerName },
-        acceptedAt: (quote.answeredAt ?? quote.issuedAt).toISOString(),
-      })),
-    )
-    .sort((a, b) => a.supplier.localeCompare(b.supplier) || a.jobNumber - b.jobNumber);
 }

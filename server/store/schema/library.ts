@@ -53,6 +53,9 @@ export const modules = pgTable('modules', {
   price: integer(),
   stock: integer(),
   leadDays: integer(),
+  /** Of the pack, without tax, minor units. */
+  cost: integer(),
+  pricedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
   verifiedOn: jsonb().$type<string[]>().notNull().default([]),
 });
 

@@ -1,7 +1,6 @@
 import {
   date,
   doublePrecision,
-  index,
   integer,
   jsonb,
   pgTable,
@@ -12,28 +11,10 @@ import {
 import type { PlanChoice } from '#contract/planning';
 import type { QuotePromise } from '#contract/quotes';
 import type { MemoryModule } from '#core/memory';
-import type { DrawerState } from '#core/planning';
 import type { QuoteAnswer, QuoteLine } from '#core/quoting';
 import { jobs } from './jobs.ts';
 
 const moment = () => timestamp({ withTimezone: true });
-
-/** Used modules the shop keeps. One held for a job stays here until it is fitted or let go. */
-export const drawer = pgTable(
-  'drawer',
-  {
-    id: text().primaryKey(),
-    version: integer().notNull().default(1),
-    label: text().notNull(),
-    module: jsonb().$type<MemoryModule>().notNull(),
-    state: text().$type<DrawerState>().notNull(),
-    price: integer().notNull().default(0),
-    origin: text().notNull().default(''),
-    reservedFor: text().references(() => jobs.id),
-    createdAt: moment().notNull().defaultNow(),
-  },
-  (table) => [index().on(table.reservedFor)],
-);
 
 /** A quote as issued. Only its answer is ever added; a trigger refuses any other change. */
 export const quotes = pgTable(
@@ -73,6 +54,10 @@ export interface OrderPart {
   readonly packs: number;
   readonly each: number;
   readonly leadDays: number | null;
+  /** What is in the pack, and what it costs; earlier quotes kept neither. */
+  readonly module?: MemoryModule;
+  readonly units?: number;
+  readonly cost?: number | null;
 }
 
 export type QuoteRow = typeof quotes.$inferSelect;
