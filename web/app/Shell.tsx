@@ -52,7 +52,7 @@ export function Shell() {
     // A result is of a job that only its technician knows; the dialog says where to scan it.
     setOverlay(scanned.type === 'words' ? 'palette' : 'result');
   };
-  useScanner(open);
+  useScanner(open, true);
   const close = () => {
     setOverlay(undefined);
     setWords('');

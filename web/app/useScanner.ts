@@ -8,14 +8,16 @@ const GAP_MS = 50;
 /** Fewer keys than this are no code. */
 const LEAST = 4;
 
-/** Who hears a scanner: the one that came last, so that a page can take codes to itself. */
+/** Who hears a scanner, the last one alone: a page takes codes to itself, the frame what is left. */
 const hearers: object[] = [];
 
 /**
  * Hears a scanner that types: a burst of keys that ends in Enter, from anywhere but a field, which it
  * fills as if by hand.
+ *
+ * @param isFrame - hears only what no page on it takes
  */
-export function useScanner(onScan: (scanned: Scanned) => void): void {
+export function useScanner(onScan: (scanned: Scanned) => void, isFrame = false): void {
   const latest = useRef(onScan);
   useEffect(() => {
     latest.current = onScan;
@@ -23,7 +25,9 @@ export function useScanner(onScan: (scanned: Scanned) => void): void {
   useEffect(() => {
     let keys: ScannedKey[] = [];
     let last = -Infinity;
-    hearers.push(latest);
+    // A page’s effects run before those of the frame around it.
+    if (isFrame) hearers.unshift(latest);
+    else hearers.push(latest);
     const listen = (event: KeyboardEvent) => {
       if (hearers.at(-1) !== latest) return;
       const { key, code, shiftKey: shift, timeStamp } = event;
@@ -50,5 +54,5 @@ export function useScanner(onScan: (scanned: Scanned) => void): void {
       hearers.splice(hearers.indexOf(latest), 1);
       document.removeEventListener('keydown', listen, { capture: true });
     };
-  }, []);
+  }, [isFrame]);
 }
