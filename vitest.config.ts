@@ -6,7 +6,10 @@ import { hasPostgres } from './test/support/postgres.ts';
 const LIMITS = { testTimeout: 400_000, hookTimeout: 400_000 };
 
 // What a shop's server does, on a PostgreSQL server too; the rest is the same on either engine.
-const API = ['api', 'bench', 'evidence', 'ledger', 'measuring', 'plans', 'sittings', 'storedRows'];
+const API = [
+  ...['access', 'api', 'audit', 'bench', 'buying', 'evidence', 'ledger', 'live', 'measuring'],
+  ...['month', 'plans', 'sittings', 'stock', 'storedRows'],
+];
 
 export default defineConfig({
   plugins: [watPlugin()],

@@ -4,6 +4,7 @@ import { computingRoutes } from './computingRoutes.ts';
 import { mainRoutes } from './mainRoutes.ts';
 import { liveRoutes } from './live.ts';
 import { measuringRoutes } from './measuringRoutes.ts';
+import { monthRoutes } from './month.ts';
 import { networkRoutes } from './network.ts';
 import { practiceRoutes } from './practiceRoutes.ts';
 import { stockKeepingRoutes } from './stockKeeping.ts';
@@ -26,6 +27,7 @@ export const routes = {
   ...practiceRoutes,
   ...stockKeepingRoutes,
   ...supplierRoutes,
+  ...monthRoutes,
 } as const;
 
 export type Routes = typeof routes;

@@ -12,7 +12,7 @@ const DOORS: Readonly<Record<string, readonly string[]>> = {
   demo: ['contract', 'core', 'server'],
 };
 /** Feature folders of the interface; what they share moves down to ui/ or visuals/. */
-const FEATURES = ['access', 'bench', 'job', 'ledger', 'library', 'practice', 'stock'];
+const FEATURES = ['access', 'bench', 'job', 'ledger', 'library', 'month', 'practice', 'stock'];
 /** Packages that are functions alone, and run wherever the core runs. */
 const PURE_PACKAGES = /^(fast-check|vitest|@noble\/hashes\/.+)$/;
 

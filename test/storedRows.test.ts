@@ -124,6 +124,7 @@ describe('every answer fits its schema over awkward rows', () => {
         'GET',
         path
           .replaceAll('{evidenceId}', evidenceId)
+          .replaceAll('{month}', new Date().toISOString().slice(0, 7))
           .replaceAll('{id}', name === 'listBatch' ? (job.batch?.id ?? 'none') : id),
       );
       // A batch that is none is the one thing that may be missing.

@@ -45,6 +45,15 @@ export {
   toSettleText,
 } from './proofs.ts';
 export { explainRunFault, explainRunsTableFault, explainShownRate } from './runs.ts';
+export {
+  RETURNS_BY_WORDS,
+  STAND_WORDS,
+  STRETCH_WORDS,
+  hoursText,
+  shareText,
+  smallText,
+  spreadText,
+} from './month.ts';
 export { explainRung, rungName } from './rungs.ts';
 export { LIST_FIELD_WORDS, ageText, explainJump, explainListFault, stockText } from './stock.ts';
 export { explainGrade, explainSchoolRow } from './schools.ts';

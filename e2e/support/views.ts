@@ -160,6 +160,7 @@ export const VIEWS: readonly View[] = [
   unpictured(at('calculators', '/calculators')),
   at('ledger', '/ledger'),
   unpictured(at('shop', '/shop')),
+  at('month', '/month'),
   unpictured(at('people', '/people')),
   unpictured(at('network', '/network')),
   unpictured(at('changes', '/changes')),

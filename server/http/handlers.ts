@@ -19,6 +19,7 @@ import * as drawer from '../store/operations/drawer.ts';
 import { leaveOut, readLedger, readShares } from '../store/operations/ledger.ts';
 import { openJob } from '../store/operations/openJobs.ts';
 import * as library from '../store/operations/library.ts';
+import { readMonth } from '../store/operations/month.ts';
 import * as measuring from '../store/operations/measuring.ts';
 import * as practice from '../store/operations/practice.ts';
 import * as orders from '../store/operations/orders.ts';
@@ -96,6 +97,7 @@ export function createHandlers(
     changeNetwork: ({ body }) => line.change(body.terms, body.version),
     listChanges: ({ query }) => audit.listChanges(db, query),
     listJobChanges: ({ params, query }) => audit.listChanges(db, query, params.id),
+    readMonth: ({ params }) => readMonth(db, params.month),
     listAccounts: () => accounts.listAccounts(db),
     addAccount: ({ body }) => accounts.addAccount(db, body),
     changeAccount: ({ params, body }) =>

@@ -48,6 +48,7 @@ export const PAGE_GROUPS: readonly PageGroup[] = [
     label: 'Shop',
     pages: [
       { to: '/shop', label: 'Terms' },
+      { to: '/month', label: 'Month', access: 'owner' },
       { to: '/people', label: 'People', access: 'owner' },
       { to: '/network', label: 'Network', access: 'owner' },
       { to: '/changes', label: 'Changes', access: 'owner' },

@@ -104,6 +104,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../stock/ShopPage.tsx')).ShopPage }),
       },
       {
+        path: 'month',
+        lazy: async () => ({ Component: (await import('../month/MonthPage.tsx')).MonthPage }),
+      },
+      {
         path: 'people',
         lazy: async () => ({ Component: (await import('../access/PeoplePage.tsx')).PeoplePage }),
       },

@@ -111,7 +111,7 @@ export async function changeInDrawer(
 }
 
 /** Labels of some modules, without those of others: as many of a kind as are more. */
-function labelsBeyond(placement: Placement, others: Placement): string[] {
+export function labelsBeyond(placement: Placement, others: Placement): string[] {
   const labels = Object.values(placement).flatMap((module) => (module ? [writeLabel(module)] : []));
   for (const other of Object.values(others)) {
     const at = other ? labels.indexOf(writeLabel(other)) : -1;

@@ -135,8 +135,8 @@ interface Facts {
   hasYes: boolean;
 }
 
-/** What stands in a job so far, by its id. */
-async function readFacts(db: Database, rows: readonly { id: string }[]) {
+/** What stands in each job so far, by its id. */
+export async function readFacts(db: Database, rows: readonly { id: string }[]) {
   const ids = rows.map(({ id }) => id);
   const saved = await db
     .select({ jobId: snapshots.jobId, kind: snapshots.kind, version: snapshots.version })
