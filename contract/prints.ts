@@ -22,6 +22,7 @@ export const PRINTS = {
   authority: print('/network/authority.pem', 'anyone', true),
   backup: print('/backup', 'owner'),
   changesCsv: print('/changes.csv', 'owner'),
+  customerData: print('/customers/{id}/data.json', 'owner'),
   bundle: print('/jobs/{id}/bundle', 'bench'),
   report: print('/jobs/{id}/report.pdf'),
   quotePdf: print('/jobs/{id}/quotes/{number}.pdf'),

@@ -1,5 +1,7 @@
 import { accessRoutes } from './accessRoutes.ts';
 import { auditRoutes } from './audit.ts';
+import { restoreRoutes } from './backups.ts';
+import { customerDataRoutes } from './customerData.ts';
 import { computingRoutes } from './computingRoutes.ts';
 import { mainRoutes } from './mainRoutes.ts';
 import { liveRoutes } from './live.ts';
@@ -28,6 +30,8 @@ export const routes = {
   ...stockKeepingRoutes,
   ...supplierRoutes,
   ...monthRoutes,
+  ...restoreRoutes,
+  ...customerDataRoutes,
 } as const;
 
 export type Routes = typeof routes;

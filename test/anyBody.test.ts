@@ -125,6 +125,9 @@ beforeAll(async () => {
       changes: [],
       additions: [{ article: 'A', label: 'four', module, units: 1, cost: 5 }],
     }),
+    previewRestore: anyOf('/backups/preview', { name: 'none' }),
+    restoreBackup: anyOf('/backups/restore', { name: 'none' }),
+    eraseCustomer: anyOf('/customers/none/erase', { name: 'nobody' }),
     askSupplier: anyOf(`/suppliers/${mill?.id ?? ''}/ask`, {}),
     placeOrder: anyOf('/orders', {
       ...{ id: 'o', supplier: 'Mill', reference: '', send: false },

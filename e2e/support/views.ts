@@ -162,6 +162,7 @@ export const VIEWS: readonly View[] = [
   unpictured(at('shop', '/shop')),
   at('month', '/month'),
   unpictured(at('people', '/people')),
+  unpictured(at('customers', '/customers')),
   unpictured(at('network', '/network')),
   unpictured(at('changes', '/changes')),
   unpictured(at('your-account', '/me')),

@@ -5,7 +5,7 @@ import { setPriority } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Logger } from 'pino';
-import type { BackupState } from '#contract/backups';
+import type { Backup, BackupState } from '#contract/backups';
 import { StateError } from '../store/operations/errors.ts';
 import { backupTime } from './names.ts';
 
@@ -51,17 +51,32 @@ export class BackupKeeper {
   #port = 0;
   #localKey = '';
 
-  read(): BackupState {
+  /** Where backups lie; none where none are kept. */
+  get place(): string | undefined {
+    return this.directory;
+  }
+
+  /** Every backup kept, the latest first. */
+  list(): Backup[] {
     const { directory } = this;
-    const [newest] = directory === undefined ? [] : kept(directory).sort().reverse();
+    if (directory === undefined) return [];
+    return kept(directory)
+      .sort()
+      .reverse()
+      .map((name) => ({
+        name,
+        at: backupTime(name),
+        size: statSync(join(directory, name)).size,
+      }));
+  }
+
+  read(): BackupState {
+    const [newest] = this.list();
     return {
-      isKept: directory !== undefined,
+      isKept: this.directory !== undefined,
       isRunning: this.#child !== undefined,
       problem: this.#problem,
-      newest:
-        directory === undefined || newest === undefined
-          ? null
-          : { name: newest, at: backupTime(newest), size: statSync(join(directory, newest)).size },
+      newest: newest ?? null,
     };
   }
 

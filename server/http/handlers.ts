@@ -1,6 +1,7 @@
 import { explainFinding, explainPoint, slotNames } from '#core/explaining';
 import { readLabel } from '#core/memory';
 import { operatingPoint } from '#core/operating-point';
+import { previewRestore, restoreHere } from '../backup/restoreHere.ts';
 import { putJobBundle } from '../backup/jobBundle.ts';
 import type { BackupKeeper } from '../backup/keeper.ts';
 import type { ShopLine } from '../net/shopLine.ts';
@@ -13,6 +14,7 @@ import * as change from '../store/operations/changeJobs.ts';
 import * as evidence from '../store/operations/evidence.ts';
 import * as catalogue from '../store/operations/catalogue.ts';
 import * as bench from '../store/operations/bench.ts';
+import * as customerData from '../store/operations/customerData.ts';
 import * as covers from '../store/operations/covers.ts';
 import * as faults from '../store/operations/faults.ts';
 import * as drawer from '../store/operations/drawer.ts';
@@ -97,6 +99,19 @@ export function createHandlers(
     changeNetwork: ({ body }) => line.change(body.terms, body.version),
     listChanges: ({ query }) => audit.listChanges(db, query),
     listJobChanges: ({ params, query }) => audit.listChanges(db, query, params.id),
+    listBackups: () => Promise.resolve(backups.list()),
+    previewRestore: ({ body }) => previewRestore(db, backups, body.name),
+    restoreBackup: async ({ body }) => {
+      const done = await restoreHere(db, write, backups, body.name);
+      // Everything every screen shows is old now.
+      await live.sayAllChanged();
+      return done;
+    },
+    listHeldCustomers: ({ query }) => customerData.listHeldCustomers(db, query.search),
+    eraseCustomer: ({ params, body }) =>
+      customerData.eraseCustomer(db, params.id, body.name, (since) =>
+        backups.list().flatMap(({ name, at }) => (Date.parse(at) >= since.getTime() ? name : [])),
+      ),
     readMonth: ({ params }) => readMonth(db, params.month),
     listAccounts: () => accounts.listAccounts(db),
     addAccount: ({ body }) => accounts.addAccount(db, body),

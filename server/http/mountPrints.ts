@@ -20,6 +20,7 @@ import type { Database } from '../store/openStore.ts';
 import { csvLine } from '../reports/csv.ts';
 import { everyChange } from '../store/operations/audit.ts';
 import { readBench } from '../store/operations/bench.ts';
+import { customerData } from '../store/operations/customerData.ts';
 import { readPhoto } from '../store/operations/covers.ts';
 import { listDrawer, readPiece, readShop } from '../store/operations/drawer.ts';
 import { NotFoundError } from '../store/operations/errors.ts';
@@ -126,6 +127,11 @@ export function mountPrints(app: Express, db: Database, addresses: readonly URL[
       response.set('Content-Disposition', `attachment; filename="${name}"`);
       return response.type('application/gzip');
     });
+  });
+  app.get(routerPath(PRINTS.customerData.path), async ({ params }, response) => {
+    const data = await customerData(db, String(params.id));
+    response.attachment('customer-data.json').type('application/json');
+    response.send(JSON.stringify(data, null, 1));
   });
   app.get(routerPath(PRINTS.changesCsv.path), async (_request, response) => {
     response.attachment('changes.csv').type('text/csv');

@@ -73,6 +73,12 @@ export class LiveHub {
     });
   }
 
+  /** Tells all screens of all processes that everything may be another. */
+  async sayAllChanged(): Promise<void> {
+    const all: ToldChange = { job: null, table: '*', tab: null };
+    await this.store.tell(CHANGES, JSON.stringify(all));
+  }
+
   /** Tells all processes where somebody is. */
   async say(input: HereInput, name: string): Promise<void> {
     await this.store.tell(PRESENCE, JSON.stringify({ ...input, name } satisfies Here));

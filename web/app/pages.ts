@@ -50,6 +50,7 @@ export const PAGE_GROUPS: readonly PageGroup[] = [
       { to: '/shop', label: 'Terms' },
       { to: '/month', label: 'Month', access: 'owner' },
       { to: '/people', label: 'People', access: 'owner' },
+      { to: '/customers', label: 'Customers’ data', access: 'owner' },
       { to: '/network', label: 'Network', access: 'owner' },
       { to: '/changes', label: 'Changes', access: 'owner' },
       { to: '/me', label: 'Your account' },

@@ -108,6 +108,12 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../month/MonthPage.tsx')).MonthPage }),
       },
       {
+        path: 'customers',
+        lazy: async () => ({
+          Component: (await import('../access/CustomersPage.tsx')).CustomersPage,
+        }),
+      },
+      {
         path: 'people',
         lazy: async () => ({ Component: (await import('../access/PeoplePage.tsx')).PeoplePage }),
       },

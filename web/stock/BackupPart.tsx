@@ -4,6 +4,7 @@ import { backupLack } from '../ui/BackupLine.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Failed } from '../ui/States.tsx';
+import { RestorePart } from './RestorePart.tsx';
 
 const LOOK_MS = 2000;
 
@@ -57,6 +58,7 @@ export function BackupPart() {
           Download a backup
         </a>
       </div>
+      {data?.isKept && data.newest && <RestorePart />}
     </section>
   );
 }

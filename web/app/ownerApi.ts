@@ -1,0 +1,32 @@
+import { restoreRoutes } from '#contract/backups';
+import type { Backup, RestorePreview, Restored } from '#contract/backups';
+import { customerDataRoutes } from '#contract/customerData';
+import type { Erased, HeldCustomer } from '#contract/customerData';
+import { api } from './api.ts';
+import { addRoutes } from './baseQuery.ts';
+
+addRoutes({ ...restoreRoutes, ...customerDataRoutes });
+
+/** What only the owner asks of the server: going back, and what is held of customers. */
+export const ownerApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    keptBackups: build.query<Backup[], void>({
+      query: () => ({ route: 'listBackups' }),
+      providesTags: ['backups'],
+    }),
+    previewRestore: build.mutation<RestorePreview, string>({
+      query: (name) => ({ route: 'previewRestore', body: { name } }),
+    }),
+    restoreBackup: build.mutation<Restored, string>({
+      query: (name) => ({ route: 'restoreBackup', body: { name } }),
+    }),
+    heldCustomers: build.query<HeldCustomer[], string>({
+      query: (search) => ({ route: 'listHeldCustomers', query: { search } }),
+      providesTags: ['jobs'],
+    }),
+    eraseCustomer: build.mutation<Erased, { id: string; name: string }>({
+      query: ({ id, name }) => ({ route: 'eraseCustomer', params: { id }, body: { name } }),
+      invalidatesTags: ['jobs', 'job', 'quotes', 'evidence'],
+    }),
+  }),
+});
