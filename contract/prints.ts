@@ -13,6 +13,7 @@ export const PRINTS = {
   jobTagPdf: print('/jobs/{id}/tag.pdf'),
   drawerTagSvg: print('/drawer/{id}/tag.svg'),
   drawerTagPdf: print('/drawer/{id}/tag.pdf'),
+  shopLogo: print('/shop/logo', 'staff', true),
   stockLabels: print('/stock/labels.pdf'),
   coverSvg: print('/machines/{id}/cover.svg', 'staff', true),
   coverPdf: print('/machines/{id}/cover.pdf', 'staff', true),

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { MACHINE_KINDS } from '#core/machine';
 import { PAPERS, QUOTE_ANSWERS, isCurrency } from '#core/quoting';
+import { SCHOOLS } from '#core/matching';
 import { LABEL_SHEETS } from '#core/stock';
 import { minor, planChoice, price } from './planning.ts';
 import { promiseFigures } from './records.ts';
@@ -35,8 +36,19 @@ export const shopTerms = z.strictObject({
     .describe('On what a part costs; null = prices are typed'),
   roundPricesTo: price.min(1, 'Prices are rounded to one or more.').max(100_000).default(1),
   labelSheet: z.enum(LABEL_SHEETS.map((sheet) => sheet.id)).default('roll-90-50'),
+  school: z.enum(SCHOOLS).default('balanced').describe('New jobs start with it'),
+  needMargin: z
+    .number()
+    .min(0, 'A margin is 0 % or more.')
+    .max(3, 'A margin is 300 % or less.')
+    .default(0.25)
+    .describe('New jobs start with it'),
 });
-export const shop = z.strictObject({ terms: shopTerms, version: versionOrNone });
+export const shop = z.strictObject({
+  ...{ terms: shopTerms, version: versionOrNone },
+  /** There is a sign for the head of what customers get. */
+  hasLogo: z.boolean().default(false),
+});
 
 const quoteLine = z.strictObject({
   kind: z.enum(['part', 'drawer', 'labour', 'credit']),

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { moduleInput, moduleRecord } from './records.ts';
+import { photoInput } from './bench.ts';
 import { drawerInput, drawerRecord } from './drawer.ts';
 import { shop, shopTerms } from './quotes.ts';
 import { byId, created, route, search, general } from './route.ts';
@@ -65,6 +66,8 @@ export const stockRoutes = {
     { params: byId, body: drawerInput.extend({ version }) },
   ),
   readShop: route('get', '/shop', 'staff', 'What the shop charges and promises', shop, general),
+  saveLogo: route('put', '/shop/logo', 'owner', 'Save the shop’s sign', shop, { body: photoInput }),
+  removeLogo: route('delete', '/shop/logo', 'owner', 'Take the shop’s sign away', shop),
   changeShop: route('put', '/shop', 'owner', 'Change what the shop charges and promises', shop, {
     body: z.strictObject({ terms: shopTerms, version: versionOrNone }),
   }),

@@ -185,4 +185,6 @@ export const SHOP_TERMS = {
   marginPercent: 25,
   roundPricesTo: 10,
   labelSheet: 'a4-24',
+  school: 'balanced',
+  needMargin: 0.25,
 } as const;

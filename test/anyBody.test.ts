@@ -137,6 +137,7 @@ beforeAll(async () => {
       ...{ lines: [{ lineId: 'l', packs: 1, cost: 5 }], place: '' },
     }),
     cancelOrderLines: anyOf('/orders/none/cancelled', { lineIds: ['l'] }),
+    saveLogo: anyOf('/shop/logo', { base64: 'iVBORw0KGgo=' }),
     changeShop: anyOf('/shop', { terms: DEFAULT_TERMS, version: 0 }),
     issueQuote: anyOf(`${jobPath}/quotes`, { setting: 'standard', units: [], expected: 0 }),
     answerQuote: anyOf(`${jobPath}/quotes/none/answer`, { what: 'accepted', by: 'Harbour master' }),

@@ -63,6 +63,7 @@ const FIELDS: Readonly<Record<string, string>> = {
   marginPercent: 'Margin on parts',
   roundPricesTo: 'Prices rounded to',
   labelSheet: 'Labels',
+  needMargin: 'Margin on the need of new jobs',
   name: 'Name',
   role: 'Role',
   is_active: 'Account open',

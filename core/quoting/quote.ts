@@ -1,3 +1,4 @@
+import type { School } from '../matching/index.ts';
 import type { MachineKind, SlotId } from '../machine/index.ts';
 import { MACHINE_KINDS } from '../machine/index.ts';
 import type { Minor, Plan, PlanQuery } from '../planning/index.ts';
@@ -27,6 +28,10 @@ export interface ShopTerms {
   readonly roundPricesTo: Minor;
   /** What labels of modules are printed on, by its id. */
   readonly labelSheet: string;
+  /** What new jobs start with: how strictly modules have to match … */
+  readonly school: School;
+  /** … and how much is added to the need, 0.25 = a quarter. */
+  readonly needMargin: number;
 }
 
 /** Sizes of paper shops print on. */
@@ -144,6 +149,8 @@ export const DEFAULT_TERMS: ShopTerms = {
   marginPercent: null,
   roundPricesTo: 1,
   labelSheet: 'roll-90-50',
+  school: 'balanced',
+  needMargin: 0.25,
 };
 
 /** How a quote was answered. */

@@ -52,7 +52,7 @@ const REQUESTS_PER_MINUTE = 6000;
 const isJson = ({ headers }: IncomingMessage) =>
   (headers['content-type'] ?? '').startsWith('application/json');
 const carriesFiles = ({ url = '' }: IncomingMessage) =>
-  /^\/(?:inventory\/read|modules\/import|suppliers\/[^/]+\/prices|stock\/counts?|plans\/search|jobs|jobs\/import|jobs\/[^/]+\/evidence|machines\/[^/]+\/photo)(?:\?|$)/.test(
+  /^\/(?:inventory\/read|modules\/import|suppliers\/[^/]+\/prices|stock\/counts?|shop\/logo|plans\/search|jobs|jobs\/import|jobs\/[^/]+\/evidence|machines\/[^/]+\/photo)(?:\?|$)/.test(
     url,
   );
 

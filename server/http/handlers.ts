@@ -22,6 +22,7 @@ import { leaveOut, readLedger, readShares } from '../store/operations/ledger.ts'
 import { openJob } from '../store/operations/openJobs.ts';
 import * as library from '../store/operations/library.ts';
 import { readMonth } from '../store/operations/month.ts';
+import * as logo from '../store/operations/logo.ts';
 import * as measuring from '../store/operations/measuring.ts';
 import * as practice from '../store/operations/practice.ts';
 import * as orders from '../store/operations/orders.ts';
@@ -223,6 +224,8 @@ export function createHandlers(
     receiveOrder: ({ params, body }) => orders.receiveOrder(db, params.id, body),
     cancelOrderLines: ({ params, body }) => orders.cancelOrderLines(db, params.id, body.lineIds),
     readShop: () => drawer.readShop(db),
+    saveLogo: ({ body }) => logo.saveLogo(db, body.base64),
+    removeLogo: () => logo.removeLogo(db),
     changeShop: ({ body }) => drawer.changeShop(db, body),
     listQuotes: ({ params }) => quotes.listQuotes(db, params.id),
     issueQuote: ({ params, body }) => quotes.issueQuote(db, params.id, body),

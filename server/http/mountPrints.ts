@@ -25,6 +25,7 @@ import { readPhoto } from '../store/operations/covers.ts';
 import { listDrawer, readPiece, readShop } from '../store/operations/drawer.ts';
 import { NotFoundError } from '../store/operations/errors.ts';
 import { readEvidencePhoto } from '../store/operations/evidence.ts';
+import { readLogo } from '../store/operations/logo.ts';
 import { readMachine } from '../store/operations/library.ts';
 import { listResults } from '../store/operations/measuring.ts';
 import { listQuotes } from '../store/operations/quotes.ts';
@@ -80,6 +81,11 @@ export function mountPrints(app: Express, db: Database, addresses: readonly URL[
       response.type('application/pdf').send(await tagPdf(await tagOf(request)));
     });
   }
+  app.get(routerPath(PRINTS.shopLogo.path), async (_request, response) => {
+    const logo = await readLogo(db);
+    if (!logo) throw new NotFoundError('A sign of the shop');
+    response.type(logo.type).send(Buffer.from(logo.content));
+  });
   app.get(routerPath(PRINTS.stockLabels.path), async (request, response) => {
     const { ids, used } = labelsAsked(request.query);
     const byId = new Map((await listDrawer(db)).map((piece) => [piece.id, piece]));
@@ -169,7 +175,9 @@ export function mountPrints(app: Express, db: Database, addresses: readonly URL[
     ]);
     const report = jobReport(job, { terms, pulledTo, results });
     response.set('Content-Disposition', `inline; filename="report-${report.number}.pdf"`);
-    response.type('application/pdf').send(await reportPdf(job, report, terms));
+    response
+      .type('application/pdf')
+      .send(await reportPdf(job, report, terms, (await readLogo(db))?.address));
   });
   app.get(routerPath(PRINTS.quotePdf.path), async ({ params }, response) => {
     const job = await readJob(db, String(params.id));
@@ -179,6 +187,8 @@ export function mountPrints(app: Express, db: Database, addresses: readonly URL[
     const { terms } = await readShop(db);
     const name = `quote-${String(job.number).padStart(4, '0')}-${quote.number}.pdf`;
     response.set('Content-Disposition', `inline; filename="${name}"`);
-    response.type('application/pdf').send(await quotePdf(job, quote, terms));
+    response
+      .type('application/pdf')
+      .send(await quotePdf(job, quote, terms, (await readLogo(db))?.address));
   });
 }

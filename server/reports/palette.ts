@@ -19,9 +19,20 @@ export const quietTable = {
   paddingBottom: () => 3,
 };
 
-/** The head of whatever a customer gets: the shop's name, and its address line by line. */
-export const shopHead = ({ name, address }: Pick<ShopTerms, 'name' | 'address'>): Content => ({
+/** The head of whatever a customer gets: the shop's sign where it has one, its name, and its address
+ * line by line.
+ *
+ * @param logo - a data address
+ */
+export const shopHead = (
+  { name, address }: Pick<ShopTerms, 'name' | 'address'>,
+  logo?: string,
+): Content => ({
+  columnGap: 10,
   columns: [
+    ...(logo === undefined
+      ? []
+      : [{ width: 'auto' as const, stack: [{ image: logo, fit: [120, 40] as [number, number] }] }]),
     { text: name, bold: true, fontSize: name.length > 40 ? 12 : 15, color: TEAL, width: '*' },
     { text: address, alignment: 'right', color: MUTED, width: 'auto' },
   ],

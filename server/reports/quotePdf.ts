@@ -10,7 +10,12 @@ import { INK, MUTED, TEAL, quietTable, shopHead } from './palette.ts';
 import { slotPicture } from './pictures.ts';
 
 /** A quote as the customer gets it: what is done, what it costs, what is promised and what is not. */
-export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promise<Buffer> {
+export async function quotePdf(
+  job: Job,
+  quote: Quote,
+  terms: ShopTerms,
+  logo?: string,
+): Promise<Buffer> {
   const amount = (value: number) => money(value, quote.currency);
   const title = `Quote ${String(job.number).padStart(4, '0')}-${quote.number}`;
   const right = (text: string): TableCell => ({ text, alignment: 'right' });
@@ -38,7 +43,7 @@ export async function quotePdf(job: Job, quote: Quote, terms: ShopTerms): Promis
     pageMargins: [46, 28, 46, 24],
     defaultStyle: { font: 'Tag', fontSize: size, lineHeight: 1.1, color: INK },
     content: [
-      shopHead(terms),
+      shopHead(terms, logo),
       { text: title, bold: true, fontSize: 20, margin: [0, 12, 0, 2] },
       {
         text: `For ${job.customer.name} · issued ${longDay(quote.issuedAt)} · valid until ${longDay(quote.validUntil)}`,

@@ -49,6 +49,7 @@ export async function reportPdf(
   job: Job,
   report: JobReport,
   terms: Pick<ShopTerms, 'name' | 'address' | 'paper'>,
+  logo?: string,
 ): Promise<Buffer> {
   const title = `Memory report ${report.number}`;
   const dated = report.closedAt
@@ -65,7 +66,7 @@ export async function reportPdf(
       ...{ alignment: 'center', color: MUTED, fontSize: 8, margin: [0, 10, 0, 0] },
     }),
     content: [
-      shopHead(terms),
+      shopHead(terms, logo),
       { text: title, bold: true, fontSize: 18, margin: [0, 10, 0, 2] },
       { text: forWhom, color: MUTED },
       {

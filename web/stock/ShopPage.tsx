@@ -5,8 +5,10 @@ import { amountHint } from '#core/explaining';
 import { PAPERS, amountText, isCurrency, readAmount } from '#core/quoting';
 import type { ShopTerms } from '#core/quoting';
 import type { Shop } from '#contract/quotes';
+import { SCHOOLS } from '#core/matching';
 import { LABEL_SHEETS } from '#core/stock';
 import { api } from '../app/api.ts';
+import { LogoPart } from './LogoPart.tsx';
 import { BackupPart } from './BackupPart.tsx';
 import { JobFromFile } from './JobFromFile.tsx';
 import { MeasuringDoor } from './MeasuringDoor.tsx';
@@ -35,6 +37,7 @@ export function ShopPage() {
       )}
       {isOwner && (
         <>
+          {data && <LogoPart hasLogo={data.hasLogo} />}
           <div className="mt-4">
             <MeasuringDoor />
           </div>
@@ -60,6 +63,8 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
     marginPercent: terms.marginPercent === null ? '' : String(terms.marginPercent),
     roundPricesTo: amountText(terms.roundPricesTo, terms.currency),
     labelSheet: terms.labelSheet,
+    school: terms.school,
+    needMargin: String(Math.round(terms.needMargin * 100)),
     ...Object.fromEntries(
       MACHINE_KINDS.map((kind) => [kind, amountText(terms.labour[kind], terms.currency)]),
     ),
@@ -80,6 +85,10 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
         ? undefined
         : 'A day or more.',
     creditPerGb: amount('creditPerGb') === undefined ? amountHint(currency) : undefined,
+    needMargin:
+      /^\d+$/.test(text.needMargin ?? '') && Number(text.needMargin) <= 300
+        ? undefined
+        : 'From 0 to 300 %.',
     roundPricesTo: (amount('roundPricesTo') ?? 0) < 1 ? amountHint(currency) : undefined,
     marginPercent:
       text.marginPercent === '' ||
@@ -109,6 +118,8 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
       marginPercent: text.marginPercent === '' ? null : Number(text.marginPercent),
       roundPricesTo: amount('roundPricesTo') ?? 1,
       labelSheet: text.labelSheet ?? 'roll-90-50',
+      school: SCHOOLS.find((one) => one === text.school) ?? 'balanced',
+      needMargin: Number(text.needMargin) / 100,
       labour: Object.fromEntries(
         MACHINE_KINDS.map((kind) => [kind, amount(kind) ?? 0]),
       ) as ShopTerms['labour'],
@@ -159,6 +170,13 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
             onChange={({ target }) => setText({ ...text, labelSheet: target.value })}
             options={LABEL_SHEETS.map(({ id, name }) => [id, name])}
           />
+          <SelectField
+            label="Matching school of new jobs"
+            value={text.school ?? ''}
+            onChange={({ target }) => setText({ ...text, school: target.value })}
+            options={SCHOOLS.map((one) => [one, one])}
+          />
+          {field('needMargin', 'Margin on the need of new jobs, %')}
           {field('marginPercent', 'Margin on parts, %', 'on their cost; empty: prices are typed')}
           {field('roundPricesTo', 'Prices made of costs are rounded up to')}
         </div>

@@ -9,7 +9,7 @@ import { writeLabel } from '#core/memory';
 import { DEFAULT_TERMS } from '#core/quoting';
 import type { ShopTerms } from '#core/quoting';
 import type { Database } from '../openStore.ts';
-import { drawer, jobs, shopTerms } from '../schema/index.ts';
+import { drawer, jobs, shopLogos, shopTerms } from '../schema/index.ts';
 import { ConflictError, NotFoundError } from './errors.ts';
 import { newId } from './library.ts';
 
@@ -167,10 +167,12 @@ const SHOP = 'shop';
 /** The shop's terms; version 0 until the owner has set any. */
 export async function readShop(db: Database): Promise<Shop> {
   const [row] = await db.select().from(shopTerms).where(eq(shopTerms.id, SHOP));
+  const [logo] = await db.select({ id: shopLogos.id }).from(shopLogos);
+  const hasLogo = logo !== undefined;
   // Terms set before there was one more of them take what a new shop has.
   return row
-    ? { terms: { ...DEFAULT_TERMS, ...row.terms }, version: row.version }
-    : { terms: DEFAULT_TERMS, version: 0 };
+    ? { terms: { ...DEFAULT_TERMS, ...row.terms }, version: row.version, hasLogo }
+    : { terms: DEFAULT_TERMS, version: 0, hasLogo };
 }
 
 /** Sets the shop's terms, if they are still at the version the change started from. */

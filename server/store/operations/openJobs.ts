@@ -5,6 +5,7 @@ import { workingSet } from '#core/need';
 import type { Database } from '../openStore.ts';
 import { customers, jobs } from '../schema/index.ts';
 import { addEvent, saveSnapshot } from './changeJobs.ts';
+import { readShop } from './drawer.ts';
 import { NotFoundError } from './errors.ts';
 import { addEvidence } from './evidence.ts';
 import {
@@ -51,10 +52,14 @@ export async function openJob(
       Object.entries({ ...intake, ...need }).filter(([, value]) => value !== undefined),
     ) as Pick<NewJob, 'complaint'>;
     const batchId = count > 1 ? newId() : undefined;
+    const { terms } = await readShop(tx);
+    const usual = { school: terms.school, margin: terms.needMargin };
     const ids = Array.from({ length: count }, newId);
     for (const [at, id] of ids.entries()) {
       const batch = batchId && { batchId, batchPosition: at + 1, batchSize: count };
-      await tx.insert(jobs).values({ id, customerId, machineId: machine.id, ...fields, ...batch });
+      await tx
+        .insert(jobs)
+        .values({ id, customerId, machineId: machine.id, ...usual, ...fields, ...batch });
       const place = batchId ? `, ${at + 1} of ${count}` : '';
       await addEvent(tx, id, 'opened', `Opened for ${known.name}: ${machine.machine.name}${place}`);
     }

@@ -12,7 +12,7 @@ import type { Note } from '#core/fitting';
 import type { Setting } from '#core/machine';
 import type { MemoryModule } from '#core/memory';
 import type { TestKind } from '#core/proving';
-import { bytes } from './evidence.ts';
+import { bytes } from './bytes.ts';
 import { moment, ofJob } from './columns.ts';
 import { machines } from './library.ts';
 

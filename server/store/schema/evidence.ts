@@ -1,11 +1,7 @@
-import { bigserial, customType, index, jsonb, pgTable, text, timestamp } from 'drizzle-orm/pg-core';
+import { bigserial, index, jsonb, pgTable, text, timestamp } from 'drizzle-orm/pg-core';
 import type { ClaimField, DocumentKind } from '#core/reconciling';
+import { bytes } from './bytes.ts';
 import { jobs } from './jobs.ts';
-
-/** Raw bytes. */
-export const bytes = customType<{ data: Uint8Array; driverData: Uint8Array }>({
-  dataType: () => 'bytea',
-});
 
 /** Files and what was typed, as they came. A trigger refuses any change of their content. */
 export const evidence = pgTable(

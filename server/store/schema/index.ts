@@ -2,7 +2,7 @@ export { accounts, failedSignIns, sessions, tabletLinks } from './access.ts';
 export { audit } from './audit.ts';
 export { deeds } from './deeds.ts';
 export { decisions, evidence } from './evidence.ts';
-export { customers, machines, makers, modules, shopTerms } from './library.ts';
+export { customers, machines, makers, modules, shopLogos, shopTerms } from './library.ts';
 export { jobEvents, jobs, ledger, measurements, snapshots } from './jobs.ts';
 export { quotes } from './quotes.ts';
 export { drawer, orderLines, orders, stockCounts, suppliers } from './stock.ts';

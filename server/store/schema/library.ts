@@ -7,6 +7,7 @@ import type { CoverMap } from '#core/fitting';
 import type { Machine } from '#core/machine';
 import type { MemoryModule } from '#core/memory';
 import type { ShopTerms } from '#core/quoting';
+import { bytes } from './bytes.ts';
 
 /** Finds words inside a text without reading every row; letter triples are what it is made of. */
 export const wordIndex = (name: string, text: PgColumn | SQL) =>
@@ -70,4 +71,11 @@ export const shopTerms = pgTable('shop_terms', {
 export const makers = pgTable('makers', {
   key: text().primaryKey(),
   name: text().notNull(),
+});
+
+/** The shop's sign, at the head of what customers get; one row, or none. */
+export const shopLogos = pgTable('shop_logos', {
+  id: text().primaryKey(),
+  type: text().$type<'image/jpeg' | 'image/png'>().notNull(),
+  content: bytes().notNull(),
 });
