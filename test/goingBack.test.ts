@@ -129,14 +129,16 @@ describe('a customer’s data', () => {
     expect(done).toEqual({ jobs: 1, files: 1, backups: [after] });
     expect(done.backups).not.toContain(before);
     // Nowhere in the whole database.
-    const { rows } = (await api.server.db.execute(
+    const read = async <T>(text: string) =>
+      ((await api.server.db.execute(text)) as unknown as { rows: T[] }).rows;
+    const rows = await read<{ name: string }>(
       `select table_name as name from information_schema.tables where table_schema = 'public' and table_type = 'BASE TABLE'`,
-    )) as unknown as { rows: { name: string }[] };
+    );
     for (const { name } of rows) {
-      const found = (await api.server.db.execute(
+      const found = await read(
         `select 1 from "${name}" t where to_jsonb(t)::text ~ 'Ingrimma|Tallowick|lamp 77' limit 1`,
-      )) as unknown as { rows: unknown[] };
-      expect([name, found.rows.length]).toEqual([name, 0]);
+      );
+      expect([name, found.length]).toEqual([name, 0]);
     }
     const left = await api.ok('GET', `/jobs/${job.id}`);
     expect(left.snapshots.map(({ kind }) => kind).sort()).toEqual(['as-fitted', 'as-found']);
@@ -153,6 +155,6 @@ describe('a customer’s data', () => {
       name: customer.name,
     });
     expect(problem.mend).toContain('Hand it over first');
-    expect((await api.ok('GET', '/customers')).toString()).toBeDefined();
+    expect((await held(customer.name))[0]?.isErased).toBe(false);
   });
 });

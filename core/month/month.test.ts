@@ -126,7 +126,7 @@ describe('quotes', () => {
     });
     fc.assert(
       fc.property(fc.array(fc.array(anyQuote, { maxLength: 4 }), { maxLength: 8 }), (lists) => {
-        const { quotes } = month(lists.map((list) => fact({ quotes: list as JobFact['quotes'] })));
+        const { quotes } = month(lists.map((list) => fact({ quotes: list })));
         const stood = quotes.stands.reduce((sum, { jobs }) => sum + jobs.length, 0);
         expect(stood).toBe(quotes.issued);
         expect(quotes.stands.map(({ stand }) => stand)).toEqual(QUOTE_STANDS);

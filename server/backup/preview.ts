@@ -22,7 +22,7 @@ const TOLD: Readonly<Record<string, string>> = {
 /** Jobs named one by one; more are counted. */
 const NAMED = 30;
 
-const keyOf = (row: Row): string => String(row.id ?? row.key ?? row.job_id ?? JSON.stringify(row));
+const keyOf = (row: Row): string => JSON.stringify(row.id ?? row.key ?? row.job_id ?? row);
 
 function rowsOf(content: BenchContent, table: string): Map<string, string> {
   const text = content.tables.find(({ name }) => name === table)?.text ?? '';
@@ -60,8 +60,8 @@ export function previewOf(
     .map(([key, line]) => {
       const row = JSON.parse(line) as Row;
       return {
-        ...{ id: key, number: Number(row.number), isLost: !then.has(key) },
-        customerName: customers.get(String(row.customer_id)) ?? '',
+        ...{ id: String(row.id), number: Number(row.number), isLost: !then.has(key) },
+        customerName: customers.get(JSON.stringify(row.customer_id)) ?? '',
         changedAt: new Date(String(row.changed_at)).toISOString(),
       };
     })
