@@ -129,11 +129,9 @@ describe('a customer’s data', () => {
     expect(done).toEqual({ jobs: 1, files: 1, backups: [after] });
     expect(done.backups).not.toContain(before);
     // Nowhere in the whole database.
-    const read = async (text: string) => {
-      const { rows: found } = (await api.server.db.execute(text)) as unknown as {
-        rows: { name: string }[];
-      };
-      return found;
+    const read = async (text: string): Promise<{ name: string }[]> => {
+      const answer: unknown = await api.server.db.execute(text);
+      return (answer as { rows: { name: string }[] }).rows;
     };
     const rows = await read(
       `select table_name as name from information_schema.tables where table_schema = 'public' and table_type = 'BASE TABLE'`,
