@@ -148,6 +148,7 @@ export const VIEWS: readonly View[] = [
   },
   {
     name: 'debrief',
+    isUnpictured: true,
     open: async (page, base) => {
       await atPractice(page, base);
       for (const name of ['Press home', 'Close it', 'Put the lead in', 'Switch on', 'Wait 1 min'])

@@ -18,6 +18,7 @@ import { Empty, Failed, Loading } from '../ui/States.tsx';
 import { CatalogueCsv } from './CatalogueCsv.tsx';
 import { CatalogueFilters, NO_FILTER, passes } from './CatalogueFilters.tsx';
 import { ModuleForm } from './ModuleForm.tsx';
+import { useMay } from '../ui/useMay.ts';
 import { Page } from '../ui/Page.tsx';
 
 const column = createColumnHelper<ModuleRecord>();
@@ -114,6 +115,7 @@ export function CataloguePage() {
     ],
     [currency],
   );
+  const mayChange = useMay('prices');
   const table = useReactTable({
     data: rows,
     columns,
@@ -127,14 +129,19 @@ export function CataloguePage() {
   });
   const { pageIndex } = table.getState().pagination;
   return (
-    <Page title="Modules" actions={<CatalogueCsv currency={currency} modules={data ?? []} />}>
-      <ModuleForm
-        key={edited?.id ?? 'new'}
-        edited={edited}
-        currency={currency}
-        machines={machines.data ?? []}
-        onDone={() => setEdited(undefined)}
-      />
+    <Page
+      title="Modules"
+      actions={mayChange && <CatalogueCsv currency={currency} modules={data ?? []} />}
+    >
+      {mayChange && (
+        <ModuleForm
+          key={edited?.id ?? 'new'}
+          edited={edited}
+          currency={currency}
+          machines={machines.data ?? []}
+          onDone={() => setEdited(undefined)}
+        />
+      )}
       {!data &&
         (error ? (
           <Failed failure={error} what="the modules" onRetry={() => void refetch()} />
