@@ -42,7 +42,7 @@ export function MonthTable({ caption, heads, rows, opens, file }: MonthTableProp
           <tr className="border-b border-edge text-aside text-muted">
             {heads.map((head) => (
               <th key={head} scope="col" className="py-1 pr-4 font-normal">
-                {head}
+                {head || <span className="sr-only">What</span>}
               </th>
             ))}
           </tr>
