@@ -86,7 +86,7 @@ test('stock from the order through receipt, reservation and use to a count', asy
     if (!(await next.isVisible().catch(() => false))) break;
     await next.check();
   }
-  await openPage('/drawer/gone');
+  await openPage('/gone');
   await expect(page.getByRole('row', { name: /sold/ })).toContainText(number);
 
   // Two more lie in the drawer; one of them is scanned, one is lost.
@@ -97,7 +97,7 @@ test('stock from the order through receipt, reservation and use to a count', asy
     });
   const here = await put('stays');
   const lost = await put('is lost');
-  await openPage('/drawer/count');
+  await openPage('/count');
   await page.getByLabel('Counted is').selectOption({ label: 'Tray 3 (2)' });
   await page.locator('body').click();
   await page.keyboard.type(`http://bench.example/drawer/${here.id}`);

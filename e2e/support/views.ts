@@ -134,8 +134,8 @@ export const VIEWS: readonly View[] = [
   unpictured(at('returns', '/returns')),
   unpictured(at('orders', '/orders')),
   unpictured(at('suppliers', '/suppliers')),
-  unpictured(at('count', '/drawer/count')),
-  unpictured(at('gone', '/drawer/gone')),
+  unpictured(at('count', '/count')),
+  unpictured(at('gone', '/gone')),
   unpictured(at('practice-list', '/practice')),
   unpictured(at('sandbox', '/sandbox')),
   {

@@ -81,11 +81,13 @@ class SilentSource extends EventTarget {
   }
 }
 
+// For good, not for a test: what is loaded late opens its stream when the test is over.
+if (!('EventSource' in globalThis)) Object.assign(globalThis, { EventSource: SilentSource });
+
 /** Shows something with a real store, a router and a server that answers as told. */
 export function show(element: ReactNode, answers: Answers = {}, at = '/') {
   const server = new FakeServer(answers);
   vi.stubGlobal('fetch', server.fetch);
-  if (!('EventSource' in globalThis)) vi.stubGlobal('EventSource', SilentSource);
   const store = freshStore();
   const wrapped = (inner: ReactNode) => (
     <Provider store={store}>

@@ -30,6 +30,8 @@ export const PAGE_GROUPS: readonly PageGroup[] = [
     label: 'Stock',
     pages: [
       { to: '/drawer', label: 'Drawer' },
+      { to: '/count', label: 'Count' },
+      { to: '/gone', label: 'What left' },
       { to: '/orders', label: 'Orders' },
       { to: '/suppliers', label: 'Suppliers' },
       { to: '/returns', label: 'Returns' },

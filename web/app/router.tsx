@@ -78,11 +78,11 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../stock/DrawerPage.tsx')).DrawerPage }),
       },
       {
-        path: 'drawer/count',
+        path: 'count',
         lazy: async () => ({ Component: (await import('../stock/CountPage.tsx')).CountPage }),
       },
       {
-        path: 'drawer/gone',
+        path: 'gone',
         lazy: async () => ({ Component: (await import('../stock/GonePage.tsx')).GonePage }),
       },
       {

@@ -22,7 +22,8 @@ afterEach(() => vi.unstubAllGlobals());
 const eight = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
 const used = {
   ...{ id: 'd1', version: 1, label: '8GB 1Rx8 PC4-2400T-UA1-11', module: eight, state: 'tested' },
-  ...{ price: 900, origin: 'bought at the quay', reservedFor: null },
+  ...{ price: 900, cost: null, origin: 'bought at the quay', place: '', isNew: false },
+  ...{ supplier: '', pulledIn: null, reservedFor: null, createdAt: '2026-05-01T10:00:00Z' },
 };
 const quoted = (more: Partial<Job> = {}) => {
   const [found] = aJob().snapshots;

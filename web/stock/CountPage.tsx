@@ -1,6 +1,5 @@
 import { useEffect, useState } from 'react';
 import type { FormEvent } from 'react';
-import { Link } from 'react-router';
 import type { CountAnswer, CountRecord } from '#contract/stockKeeping';
 import { count, momentText } from '#core/explaining';
 import { meaningOfText } from '../app/scanned.ts';
@@ -79,15 +78,7 @@ export function CountPage() {
     setDone(record);
   };
   return (
-    <Page
-      title="Count"
-      isNarrow
-      actions={
-        <Link className="link ml-auto inline-flex min-h-10 items-center" to="/drawer">
-          Drawer
-        </Link>
-      }
-    >
+    <Page title="Count" isNarrow>
       <div className="grid gap-4">
         {done && (
           <Notice

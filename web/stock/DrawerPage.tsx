@@ -35,22 +35,7 @@ export function DrawerPage() {
   const [gone, setGone] = useState<GoneRecord>();
   const mayPut = useMay('bench');
   return (
-    <Page
-      title="Drawer"
-      actions={
-        <>
-          <Value currency={currency} />
-          <span className="ml-auto flex flex-wrap gap-x-5">
-            <Link className="link inline-flex min-h-10 items-center" to="/drawer/count">
-              Count
-            </Link>
-            <Link className="link inline-flex min-h-10 items-center" to="/drawer/gone">
-              What left
-            </Link>
-          </span>
-        </>
-      }
-    >
+    <Page title="Drawer" actions={<Value currency={currency} />}>
       {gone && <JustGone gone={gone} onBack={() => setGone(undefined)} />}
       {pieceId !== undefined && <Scanned id={pieceId} currency={currency} onGone={setGone} />}
       {mayPut && <DrawerForm currency={currency} />}

@@ -36,9 +36,6 @@ export function GonePage() {
             value={search}
             onChange={({ target }) => setSearch(target.value)}
           />
-          <Link className="link ml-auto inline-flex min-h-10 items-center" to="/drawer">
-            Drawer
-          </Link>
         </>
       }
     >
