@@ -72,7 +72,11 @@ export class ServerProcess {
 
   /** Starts the process and waits until it answers. */
   async up(): Promise<void> {
-    const env = { ...process.env, TEMBRIX_DATA: this.data, TEMBRIX_PORT: String(this.port) };
+    const env = {
+      ...{ ...process.env, TEMBRIX_DATA: this.data, TEMBRIX_PORT: String(this.port) },
+      // Its own: backups of another test's bench are not this one's.
+      TEMBRIX_BACKUPS: `${this.data}-backups`,
+    };
     const child = spawn(process.execPath, this.command, {
       env,
       stdio: ['ignore', 'pipe', 'inherit'],
@@ -126,6 +130,7 @@ export class ServerProcess {
   /** Ends the process and removes its data. */
   async dispose(): Promise<void> {
     await this.kill();
+    rmSync(`${this.data}-backups`, { recursive: true, force: true });
     rmSync(this.data, { recursive: true, force: true });
   }
 }
