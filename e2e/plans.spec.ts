@@ -118,7 +118,7 @@ test('plan, compare, why not, quote, yes, order list', async ({ page, server }) 
   await page.getByRole('button', { name: 'Record the answer' }).click();
   await expect(page.getByText(/accepted by Scene customer, by phone/)).toBeVisible();
   await page.getByRole('link', { name: 'Stock' }).click();
-  await page.getByRole('link', { name: 'To order' }).click();
+  await page.getByRole('link', { name: 'Orders' }).click();
   await expect(page.getByRole('row').nth(1)).toContainText('PV-8U24');
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save all as CSV' }).click();

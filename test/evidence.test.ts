@@ -237,13 +237,13 @@ describe('intake', () => {
   test('the tag of a drawer module says what it is, and leads to it', async () => {
     const label = '16GB 2Rx8 PC4-2666V-UB1-11 a part number far longer than any tag is wide';
     const module = labelled('16GB 2Rx8 PC4-2666V-UB1-11');
-    const [piece] = await api.ok<{ id: string }[]>('POST', '/drawer', {
+    const piece = await api.ok<{ id: string }>('POST', '/drawer', {
       ...{ label, module, state: 'tested', price: 900, origin: 'pulled from the tide office’s' },
     });
-    const svg = await (await api.fetch(`/drawer/${piece?.id ?? ''}/tag.svg`)).text();
+    const svg = await (await api.fetch(`/drawer/${piece.id}/tag.svg`)).text();
     for (const words of ['>Drawer<', '>16 GB<', 'DDR4-2666', 'pulled from the'])
       expect(svg).toContain(words);
-    const pdf = await api.fetch(`/drawer/${piece?.id ?? ''}/tag.pdf`);
+    const pdf = await api.fetch(`/drawer/${piece.id}/tag.pdf`);
     expect((await pdf.text()).slice(0, 5)).toBe('%PDF-');
     expect((await api.fetch(`/drawer/nope/tag.pdf`)).status).toBe(404);
   });

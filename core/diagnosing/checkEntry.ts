@@ -1,4 +1,5 @@
-import type { CauseKind, Trouble } from './causes.ts';
+import type { CauseKind } from './causes.ts';
+import type { Trouble } from './symptoms.ts';
 
 /** What a check may do to machine, data or hands; safer ones are asked for first. */
 export const RISKS = [

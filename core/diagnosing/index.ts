@@ -1,7 +1,7 @@
 export { actionFor } from './actions.ts';
 export type { Action } from './actions.ts';
-export { CAUSES, SHAPED, SYMPTOMS, TROUBLES } from './causes.ts';
-export type { Cause, CauseKind, Symptom, Trait, Trouble } from './causes.ts';
+export { CAUSES, SHAPED } from './causes.ts';
+export type { Cause, CauseKind, Trait } from './causes.ts';
 export { RISKS } from './checkEntry.ts';
 export type { Risk } from './checkEntry.ts';
 export { CHECKS } from './checks.ts';
@@ -33,3 +33,5 @@ export {
 export type { Bench, SearchedCase, SimulatedCase } from './simulate.ts';
 export { filledSlots, traitsOf } from './situation.ts';
 export type { Situation } from './situation.ts';
+export { SYMPTOMS, TROUBLES } from './symptoms.ts';
+export type { Symptom, Trouble } from './symptoms.ts';

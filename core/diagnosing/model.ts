@@ -1,5 +1,6 @@
 import type { SlotId } from '../machine/index.ts';
-import { CAUSES, SHAPED, SYMPTOMS, TROUBLES } from './causes.ts';
+import { CAUSES, SHAPED } from './causes.ts';
+import { SYMPTOMS, TROUBLES } from './symptoms.ts';
 import type { Cause, CauseKind, Trait } from './causes.ts';
 import { EACH_SLOT } from './checkEntry.ts';
 import type { CheckEntry, Risk, Row } from './checkEntry.ts';

@@ -1,6 +1,8 @@
 import { seededRandom } from '../units/index.ts';
-import { CAUSES, SYMPTOMS } from './causes.ts';
-import type { Cause, Symptom } from './causes.ts';
+import { CAUSES } from './causes.ts';
+import type { Cause } from './causes.ts';
+import { SYMPTOMS } from './symptoms.ts';
+import type { Symptom } from './symptoms.ts';
 import { SURE, benchMinutes, chancesAfter, suggest } from './infer.ts';
 import type { Observation } from './infer.ts';
 import { causesOf, modelOf, weightOf } from './model.ts';

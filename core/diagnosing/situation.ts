@@ -1,7 +1,8 @@
 import type { Machine, Placement, Setting, SlotId } from '../machine/index.ts';
 import { matchGrade } from '../matching/index.ts';
 import { fittedParts, operatingPoint } from '../operating-point/index.ts';
-import type { Symptom, Trait } from './causes.ts';
+import type { Trait } from './causes.ts';
+import type { Symptom } from './symptoms.ts';
 
 /** What is looked into: the machine as it is, and what has been done to it. */
 export interface Situation {

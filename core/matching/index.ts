@@ -9,12 +9,12 @@ export {
   specsAgree,
 } from './grade.ts';
 export type { Grade, Graded, Rating, Spec } from './grade.ts';
-export { JUDGEMENTS, SCHOOLS, judgeMatch } from './schools.ts';
+export { JUDGEMENTS, SCHOOLS } from './school.ts';
+export type { Judgement, School } from './school.ts';
+export { judgeMatch } from './schools.ts';
 export type {
   JobStance,
-  Judgement,
   MatchReport,
-  School,
   SchoolQuestion,
   SchoolRow,
   SchoolVerdict,

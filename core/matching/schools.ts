@@ -4,16 +4,8 @@ import { fittedParts, operatingPoint } from '../operating-point/index.ts';
 import type { Fitted, Running } from '../operating-point/index.ts';
 import { compareGrades, isSamePart, isSameRating, isSameSpec, matchGrade } from './grade.ts';
 import type { Grade, Graded } from './grade.ts';
-
-/** Schools of thought on mixing; the shop picks one per job. */
-export const SCHOOLS = ['strict', 'balanced', 'lenient'] as const;
-/** See {@link SCHOOLS}. */
-export type School = (typeof SCHOOLS)[number];
-
-/** What a school says: the worst of its rows counts. */
-export const JUDGEMENTS = ['accept', 'caution', 'refuse'] as const;
-/** See {@link JUDGEMENTS}. */
-export type Judgement = (typeof JUDGEMENTS)[number];
+import { JUDGEMENTS, SCHOOLS } from './school.ts';
+import type { Judgement, School } from './school.ts';
 
 /** The questions schools differ on. */
 export type SchoolQuestion =

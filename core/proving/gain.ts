@@ -1,5 +1,5 @@
 import { seededRandom } from '../units/index.ts';
-import { ASSUMED_LEVEL, figuresOf } from './sittings.ts';
+import { ASSUMED_LEVEL, RUNS, figuresOf } from './sittings.ts';
 import type { LevelSpread, RunSet, SideFigures } from './sittings.ts';
 import { Z_95, mean, t95, tPoint, tailChance, variance, welchDegrees } from './statistics.ts';
 
@@ -45,8 +45,6 @@ export type ToSettle =
   | { readonly type: 'runs' | 'sittings'; readonly before: number; readonly after: number }
   | { readonly type: 'too small to settle'; readonly limit: number };
 
-/** Runs on each side below which nothing can be said, and what the bench should take. */
-export const RUNS = { least: 2, advised: 3, most: 200, settleLimit: 30 } as const;
 /** Sittings beyond which no bench goes on for one figure. */
 const MOST_SITTINGS = 6;
 

@@ -1,8 +1,8 @@
 export { CHANNEL_CERTAINTY, inferChannels } from './channels.ts';
 export type { BandwidthSide, ChannelInference } from './channels.ts';
-export { RUNS, judgeGain, standTogether } from './gain.ts';
+export { judgeGain, standTogether } from './gain.ts';
 export type { Better, Gain, Stray, ToSettle } from './gain.ts';
-export { ASSUMED_LEVEL, figuresOf, levelSpread, sittingsOf, stepOf } from './sittings.ts';
+export { ASSUMED_LEVEL, RUNS, figuresOf, levelSpread, sittingsOf, stepOf } from './sittings.ts';
 export type { LevelSpread, RunSet } from './sittings.ts';
 export {
   METRICS,

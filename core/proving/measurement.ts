@@ -1,8 +1,7 @@
 import type { Machine, Placement } from '../machine/index.ts';
 import { moduleSummary } from '../memory/index.ts';
-import { RUNS } from './gain.ts';
 import type { Better } from './gain.ts';
-import { sittingsOf } from './sittings.ts';
+import { RUNS, sittingsOf } from './sittings.ts';
 import type { RunSet } from './sittings.ts';
 
 /** What is measured. Bandwidth and latency can be promised from the plan; the others cannot. */

@@ -1,5 +1,8 @@
 import { mean, tPoint, variance } from './statistics.ts';
 
+/** Runs on each side below which nothing can be said, and what the bench should take. */
+export const RUNS = { least: 2, advised: 3, most: 200, settleLimit: 30 } as const;
+
 /**
  * Runs of one side of a comparison. Runs of one sitting share its level – heat, what else ran, how
  * memory was handed out – and are not independent; sittings are.
