@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { DATE_STYLES, NUMBER_STYLES } from '#core/units';
 import { id } from './text.ts';
 
 /** What somebody is in the shop. */
@@ -35,6 +36,12 @@ export type Signed<Input> = Input & { readonly by: string };
 /** A role as it is stored and sent. */
 export const role = z.enum(ROLES);
 
+/** How a shop writes days and numbers. */
+export const writingStyle = z.strictObject({
+  dates: z.enum(DATE_STYLES),
+  numbers: z.enum(NUMBER_STYLES),
+});
+
 /** Where the visitor stands, as every page asks first. */
 export const session = z.strictObject({
   /** `no owner`: the first start; somebody has to be the owner before anything else. */
@@ -50,5 +57,7 @@ export const session = z.strictObject({
   signsInByItself: z.boolean(),
   /** Minutes without a touch after which the bench is held. */
   holdAfter: z.number().int().nullable(),
+  /** How the shop writes days and numbers. */
+  writing: writingStyle,
 });
 export type Session = z.infer<typeof session>;

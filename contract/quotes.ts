@@ -2,7 +2,11 @@ import { z } from 'zod';
 import { MACHINE_KINDS } from '#core/machine';
 import { PAPERS, QUOTE_ANSWERS, isCurrency } from '#core/quoting';
 import { SCHOOLS } from '#core/matching';
+import { USUAL_ACTIVITIES } from '#core/need';
 import { LABEL_SHEETS } from '#core/stock';
+import { DEFAULT_WRITING } from '#core/units';
+import { writingStyle } from './access.ts';
+import { usualActivities } from './need.ts';
 import { minor, planChoice, price } from './planning.ts';
 import { promiseFigures } from './records.ts';
 import { id, line, moment, note, versionOrNone } from './text.ts';
@@ -43,6 +47,9 @@ export const shopTerms = z.strictObject({
     .max(3, 'A margin is 300 % or less.')
     .default(0.25)
     .describe('New jobs start with it'),
+  activities: usualActivities.default([...USUAL_ACTIVITIES]),
+  dates: writingStyle.shape.dates.default(DEFAULT_WRITING.dates),
+  numbers: writingStyle.shape.numbers.default(DEFAULT_WRITING.numbers),
 });
 export const shop = z.strictObject({
   ...{ terms: shopTerms, version: versionOrNone },

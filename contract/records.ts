@@ -1,15 +1,15 @@
 import { z } from 'zod';
 import { SCHOOLS } from '#core/matching';
 import { SETTINGS } from '#core/machine';
-import { DRIVES, USE_LIMIT, findNeedFaults } from '#core/need';
 import { KINDS_OF_WORK } from '#core/promising';
 import { DOUBTS, METRICS, POWER_MODES, RUNS, findRunFaults } from '#core/proving';
-import { explainNeedFault, explainRunFault } from '#core/explaining';
+import { explainRunFault } from '#core/explaining';
 import { STEPS } from '#core/walk';
 import { evidenceInput } from './evidence.ts';
 import { coverMap, interleave, memoryTest, returnRecord } from './bench.ts';
 import { machine, placement } from './machine.ts';
 import { memoryModule } from './memory.ts';
+import { needInput } from './need.ts';
 import { planChoice, price } from './planning.ts';
 import { id, line, moment, note, version } from './text.ts';
 
@@ -138,27 +138,6 @@ export const jobEvent = z.strictObject({
 });
 
 const gibibytes = z.number().min(0).max(4096, 'A need is 4096 GB or less.');
-const use = { low: z.number().max(USE_LIMIT * 1024), high: z.number().max(USE_LIMIT * 1024) };
-
-/** What is known of the work; slips are reported at the figure. */
-export const needInput = z
-  .strictObject({
-    idle: z.strictObject(use),
-    activities: z.array(z.strictObject({ name: line('the activity', 60), ...use })).max(40),
-    peak: z.strictObject({ gib: z.number(), paging: z.boolean() }).nullable(),
-    drive: z.enum(DRIVES),
-    graphicsShort: z.boolean(),
-  })
-  .superRefine((value, context) => {
-    for (const fault of findNeedFaults(value)) {
-      const { title, mend = '' } = explainNeedFault(fault);
-      context.addIssue({
-        code: 'custom',
-        path: fault.path.split('.'),
-        message: `${title}. ${mend}`,
-      });
-    }
-  });
 
 /** What the customer agreed to, each with its own word. */
 export const CONSENTS = ['dataBackedUp', 'openCase', 'warrantySeal'] as const;

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { LIST_FIELDS, LIST_ROW_LIMIT } from '#core/stock';
+import { wholeNumber } from '#core/units';
 import type { ListField } from '#core/stock';
 import { memoryModule } from './memory.ts';
 import { minor, price } from './planning.ts';
@@ -50,7 +51,7 @@ const listed = z.strictObject({
   stock: z.number().int().min(0).max(100_000).nullable().optional(),
   leadDays: z.number().int().min(0).max(365).nullable().optional(),
 });
-const ROWS = `One list has ${LIST_ROW_LIMIT.toLocaleString('en')} rows at most.`;
+const ROWS = `One list has ${wholeNumber(LIST_ROW_LIMIT)} rows at most.`;
 export const priceListInput = z.strictObject({
   columns: listColumns,
   changes: z.array(listed.extend({ id })).max(LIST_ROW_LIMIT, ROWS),

@@ -1,4 +1,6 @@
 import type { MemoryModule } from '#core/memory';
+import { USUAL_ACTIVITIES } from '#core/need';
+import { DEFAULT_WRITING } from '#core/units';
 import type { MACHINES } from './machines.ts';
 import { moduleOf } from './parts.ts';
 
@@ -187,4 +189,6 @@ export const SHOP_TERMS = {
   labelSheet: 'a4-24',
   school: 'balanced',
   needMargin: 0.25,
+  activities: [...USUAL_ACTIVITIES, { name: 'Tide tables and chart plotting', low: 2, high: 6 }],
+  ...DEFAULT_WRITING,
 } as const;

@@ -1,9 +1,11 @@
 import { deflateSync } from 'node:zlib';
 import { crc32 } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { Session } from '#contract/access';
 import type { Quote, Shop } from '#contract/quotes';
 import { Api } from './support/api.ts';
 import { acceptedJob, offer } from './support/ordered.ts';
+import { pdfText } from './support/pdfText.ts';
 
 let api: Api;
 beforeAll(async () => {
@@ -82,6 +84,34 @@ test('new jobs start with the shop’s school and margin; jobs there are keep th
   expect([kept.school, kept.margin]).toEqual([before.school, before.margin]);
 });
 
+test('quotes and pages are written as the shop writes; what a wrong figure is, is said at it', async () => {
+  await change({ school: 'balanced', needMargin: 0.25 });
+  const single = await offer(api, { supplier: 'Wharf', article: 'W' });
+  const { job, quote } = await acceptedJob(api, single.id);
+  const printed = async () => {
+    const response = await api.fetch(`/jobs/${job.id}/quotes/${String(quote.number)}.pdf`);
+    return (await pdfText(new Uint8Array(await response.arrayBuffer()))).join(' ');
+  };
+  const amounts = /€\d+([.,])\d\d/g;
+  const signs = (text: string) => new Set([...text.matchAll(amounts)].map(([, sign]) => sign));
+  expect(signs(await printed())).toEqual(new Set(['.']));
+  await change({ numbers: 'comma', dates: 'year first' });
+  expect(signs(await printed())).toEqual(new Set([',']));
+  expect(await printed()).toContain(quote.validUntil);
+  expect((await api.ok<Session>('GET', '/session')).writing).toEqual({
+    ...{ dates: 'year first', numbers: 'comma' },
+  });
+  await change({ numbers: 'point', dates: 'day first' });
+  expect(await printed()).not.toContain(quote.validUntil);
+
+  const { terms, version } = await api.ok<Shop>('GET', '/shop');
+  const wrong = [{ name: 'Tide tables', low: 6, high: 2 }];
+  const problem = await api.problem('PUT', '/shop', {
+    ...{ terms: { ...terms, activities: wrong }, version },
+  });
+  expect(JSON.stringify(problem)).toContain('The range runs backwards');
+});
+
 test.each([
   [{ marginPercent: -1 }],
   [{ marginPercent: 401 }],
@@ -89,6 +119,11 @@ test.each([
   [{ labelSheet: 'none such' }],
   [{ school: 'guess' }],
   [{ needMargin: 9 }],
+  [{ dates: 'month last' }],
+  [{ numbers: 'roman' }],
+  [{ activities: [{ name: 'Tide tables', low: 6, high: 2 }] }],
+  [{ activities: [{ name: '', low: 1, high: 2 }] }],
+  [{ activities: ['one', 'two', 'one'].map((name) => ({ name, low: 1, high: 2 })) }],
 ])('%o is refused, and nothing is changed', async (more) => {
   const { terms, version } = await api.ok<Shop>('GET', '/shop');
   const problem = await api.problem('PUT', '/shop', { terms: { ...terms, ...more }, version });

@@ -4,6 +4,7 @@ import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { RouterProvider } from 'react-router';
 import { router } from './app/router.tsx';
+import { startWriting } from './app/shopWriting.ts';
 import { store } from './app/store.ts';
 import { keepTheme } from './app/theme.ts';
 import './ui/styles.css';
@@ -12,6 +13,7 @@ import './ui/styles.css';
 const nonce = document.querySelector<HTMLScriptElement>('script[nonce]')?.nonce;
 if (nonce) setNonce(nonce);
 keepTheme();
+startWriting();
 
 const root = document.getElementById('root');
 if (!root) throw new Error('expected #root in the page');

@@ -1,4 +1,5 @@
 import type { CatalogueFault, Contradiction } from '../quoting/index.ts';
+import { wholeNumber } from '../units/index.ts';
 import type { Explanation } from './words.ts';
 import { list } from './words.ts';
 
@@ -25,7 +26,7 @@ export function explainCatalogueFault(fault: CatalogueFault): Explanation {
       };
     case 'too-many':
       return {
-        title: `Only the first ${fault.limit.toLocaleString('en')} rows are read`,
+        title: `Only the first ${wholeNumber(fault.limit)} rows are read`,
         why: 'One import takes no more.',
         mend: 'Split the table.',
       };

@@ -15,7 +15,7 @@ export { drawnText, machineStatusText, seenText } from './practiceSeen.ts';
 export { CHANGE_SUBJECTS, explainChange } from './changes.ts';
 export type { ChangeSubject, NotedChange } from './changes.ts';
 export { explainCoverFault } from './covers.ts';
-export { clockText, longDay, momentText, nearDay, shortDay } from './dates.ts';
+export { clockText, longDay, momentText, monthText, nearDay, shortDay } from './dates.ts';
 export { explainBlocker } from './blockers.ts';
 export { explainFlag } from './flags.ts';
 export { explainFinding } from './labels.ts';
@@ -78,7 +78,7 @@ export {
 } from './reconciling.ts';
 export { explainUnknownTrait } from './machines.ts';
 export { explainLimit, limitLine, limitName, limitText, profileAloneText } from './limits.ts';
-export { amountHint, money } from './money.ts';
+export { amountField, amountHint, money } from './money.ts';
 export {
   basisText,
   explainGainRange,

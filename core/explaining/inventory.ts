@@ -1,6 +1,6 @@
 import type { FindingPlace, InventoryFinding, InventoryKind } from '../inventory/index.ts';
 import type { DocumentKind, ReadDocument } from '../reconciling/index.ts';
-import { exhausted } from '../units/index.ts';
+import { decimals, exhausted } from '../units/index.ts';
 import { gb, list } from './words.ts';
 import type { Explanation } from './words.ts';
 
@@ -225,4 +225,4 @@ export function explainInventoryFinding(finding: InventoryFinding): Explanation 
   }
 }
 
-const mb = (bytes: number) => `${(bytes / 2 ** 20).toFixed(1)} MB`;
+const mb = (bytes: number) => `${decimals((bytes / 2 ** 20).toFixed(1))} MB`;

@@ -1,5 +1,6 @@
 import type { Share, Spread, Stretch, QuoteStand, ReturnsBy } from '../month/index.ts';
 import { smallness } from '../month/index.ts';
+import { decimals } from '../units/index.ts';
 import { count } from './words.ts';
 
 /** Stretches of a job, as they are read. */
@@ -33,7 +34,7 @@ export const RETURNS_BY_WORDS: Readonly<Record<ReturnsBy, string>> = {
 export function hoursText(hours: number): string {
   if (hours < 1) return count(Math.round(hours * 60), 'minute');
   if (hours < 36) return count(Math.round(hours), 'hour');
-  return `${(hours / 24).toFixed(hours < 240 ? 1 : 0)} days`;
+  return `${decimals((hours / 24).toFixed(hours < 240 ? 1 : 0))} days`;
 }
 
 /** What a handful tells: nothing said where there are enough. */

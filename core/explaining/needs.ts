@@ -1,6 +1,7 @@
+import { USE_LIMIT } from '../need/index.ts';
 import type { Advice, NeedFault, WorkingSet } from '../need/index.ts';
-import { exhausted } from '../units/index.ts';
-import { figure, gb } from './words.ts';
+import { decimals, exhausted } from '../units/index.ts';
+import { gb } from './words.ts';
 import type { Explanation } from './words.ts';
 
 /** GiB to a tenth: what stands on the page beside it. */
@@ -12,7 +13,7 @@ const about = (gib: number) => gb(Number(gib >= 10 ? gib.toFixed(0) : gib.toFixe
 export function workingSetText({ low, high, from }: WorkingSet): string {
   if (Math.abs(high - low) < 0.05)
     return from === 'peak, paging' ? `${gbText(low)} or more` : gbText(low);
-  return `${Number(low.toFixed(1))} to ${gbText(high)}`;
+  return `${decimals(Number(low.toFixed(1)))} to ${gbText(high)}`;
 }
 
 /**
@@ -122,7 +123,7 @@ export function explainNeedFault({ type }: NeedFault): Explanation {
     case 'too-large':
       return {
         title: 'Too large',
-        why: `A use is ${figure(4096)} GB or less.`,
+        why: `A use is ${USE_LIMIT} GB or less.`,
         mend: 'Type GB, not MB.',
       };
     default:

@@ -1,13 +1,15 @@
 import type { ChannelInference, Gain, MetricProof, Proof, ProofCaution } from '../proving/index.ts';
 import { CHANNEL_CERTAINTY, METRIC_TRAITS } from '../proving/index.ts';
-import { exhausted } from '../units/index.ts';
+import { decimals, exhausted } from '../units/index.ts';
 import { channelsWord, count, figure, list } from './words.ts';
 import type { Explanation } from './words.ts';
 
 /** Factor with its interval: `×1.96 (1.90 to 2.03)`. */
 export function gainText({ factor, interval }: Gain): string {
-  const range = interval ? ` (${interval.low.toFixed(2)} to ${interval.high.toFixed(2)})` : '';
-  return `×${factor.toFixed(2)}${range}`;
+  const range = interval
+    ? ` (${decimals(interval.low.toFixed(2))} to ${decimals(interval.high.toFixed(2))})`
+    : '';
+  return `×${decimals(factor.toFixed(2))}${range}`;
 }
 
 /** What is still to be measured, in words; `undefined` when the verdict is settled. */

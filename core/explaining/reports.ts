@@ -2,10 +2,10 @@ import type { MemoryModule } from '../memory/index.ts';
 import type { OperatingPoint } from '../operating-point/index.ts';
 import { METRIC_TRAITS, mean } from '../proving/index.ts';
 import type { ChannelInference, MetricProof, Proof } from '../proving/index.ts';
-import { exhausted } from '../units/index.ts';
+import { decimals, exhausted } from '../units/index.ts';
 import { usableText } from './points.ts';
 import { explainChannels, explainGain, PROMISE_WORDS } from './proofs.ts';
-import { count, figure, gb, list } from './words.ts';
+import { count, figure, gb, list, volts } from './words.ts';
 
 /** A measured figure as the customer reads it: never without its unit and its before. */
 export interface ReportRow {
@@ -40,7 +40,7 @@ function changeWords(proof: MetricProof): Pick<ReportRow, 'change' | 'sure'> {
   if (use) return { change: explainGain(proof).title, sure: explainGain(proof).why };
   if (!gain) return { change: 'not compared', sure: explainGain(proof).title };
   const range = gain.interval
-    ? `between ×${gain.interval.low.toFixed(2)} and ×${gain.interval.high.toFixed(2)}, 19 times in 20`
+    ? `between ×${decimals(gain.interval.low.toFixed(2))} and ×${decimals(gain.interval.high.toFixed(2))}, 19 times in 20`
     : '';
   switch (gain.verdict) {
     case 'too few runs':
@@ -48,7 +48,7 @@ function changeWords(proof: MetricProof): Pick<ReportRow, 'change' | 'sure'> {
     case 'inside noise':
       return { change: 'no change beyond chance', sure: range };
     default: {
-      const change = `×${gain.factor.toFixed(2)} ${gain.verdict === 'gain' ? 'better' : 'worse'}`;
+      const change = `×${decimals(gain.factor.toFixed(2))} ${gain.verdict === 'gain' ? 'better' : 'worse'}`;
       const alone = standsTogether === false ? 'could be luck among several figures' : '';
       const promise = againstPromise ? PROMISE_WORDS[againstPromise].toLowerCase() : '';
       return { change, sure: [range, promise, alone].filter(Boolean).join('; ') };
@@ -139,5 +139,5 @@ export function timingsText(point: OperatingPoint): string {
   const { cycles, firstWord } = point.timings;
   const { cl, trcd, trp, tras } = cycles;
   const all = [cl, trcd, trp, tras].filter((value) => value !== undefined).join('-');
-  return `CL ${all}, latency ${figure(firstWord)} ns, ${point.voltageMv / 1000} V`;
+  return `CL ${all}, latency ${figure(firstWord)} ns, ${volts([point.voltageMv])}`;
 }

@@ -1,10 +1,11 @@
 import type { CollectedFact, CollectedFactName, SystemFacts } from '../inventory/index.ts';
 import { COLLECTED_FACTS } from '../inventory/index.ts';
 import type { SystemOffer } from '../reconciling/index.ts';
+import { decimals } from '../units/index.ts';
 import type { Explanation } from './words.ts';
 
 /** GiB to a hundredth: figures of a system, not of a module. */
-const gbText = (gib: number) => `${Number(gib.toFixed(2))} GB`;
+const gbText = (gib: number) => `${decimals(Number(gib.toFixed(2)))} GB`;
 
 const FACT_NAMES: Readonly<Record<CollectedFactName, string>> = {
   'memory-visible': 'The system may use',
@@ -52,7 +53,7 @@ export function peakText({ value }: NonNullable<SystemFacts['peak']>): string {
 /** A trait that the running system shows otherwise than the library has it. */
 export function explainSystemOffer(offer: SystemOffer): Explanation {
   const { visible, from } = offer;
-  const range = `${Number(offer.range.low.toFixed(3))} to ${Number(offer.range.high.toFixed(3))} GB`;
+  const range = `${decimals(Number(offer.range.low.toFixed(3)))} to ${decimals(Number(offer.range.high.toFixed(3)))} GB`;
   switch (offer.type) {
     case 'os-limit':
       return {

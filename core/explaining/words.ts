@@ -1,5 +1,6 @@
 import type { Machine, SlotId } from '../machine/index.ts';
 import type { PartPlace } from '../operating-point/index.ts';
+import { decimals } from '../units/index.ts';
 
 /** A verdict or figure in words: what holds, why, and what would change it. */
 export interface Explanation {
@@ -47,7 +48,7 @@ export const channelsWord = (channels: number): string =>
 
 /** A figure to so many digits, without trailing zeros: 38.4, 102, 0.25. */
 export function figure(value: number, digits = 3): string {
-  return String(Number(value.toPrecision(digits)));
+  return decimals(Number(value.toPrecision(digits)));
 }
 
 /** Capacity as the trade writes it: `24 GB`, `512 MB`. */
@@ -58,7 +59,7 @@ export function gb(capacity: number): string {
 /** Rails: `1.35 V or 1.5 V`. */
 export function volts(rails: readonly number[]): string {
   return list(
-    rails.map((mv) => `${mv / 1000} V`),
+    rails.map((mv) => `${decimals(mv / 1000)} V`),
     'or',
   );
 }

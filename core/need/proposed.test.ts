@@ -28,6 +28,18 @@ describe('activities proposed from what a customer says', () => {
     expect(names(words)).toEqual(expected);
   });
 
+  test('an activity the shop named itself is found by the words of its name, in any order', () => {
+    const own = { name: 'Tide tables and chart plotting', low: 2, high: 6 };
+    const proposed = (words: string) => proposeActivities(words, [...USUAL_ACTIVITIES, own]);
+    expect(proposed('Plotting the chart, tide tables, e-mail')).toEqual([USUAL_ACTIVITIES[0], own]);
+    // Half a name is another thing, and so is what is denied.
+    for (const words of ['tide tables', 'no tide tables and chart plotting', 'and'])
+      expect(proposed(words)).not.toContain(own);
+    // A list without an entry does not propose it.
+    expect(proposeActivities('e-mail', [own])).toEqual([]);
+    expect(proposeActivities('x', [{ name: 'and', low: 1, high: 2 }])).toEqual([]);
+  });
+
   test('every usual activity is found by its own name, with the figures of the list', () => {
     for (const one of USUAL_ACTIVITIES) expect(proposeActivities(one.name)).toContain(one);
   });

@@ -59,6 +59,9 @@ const COUNTS: Readonly<Record<string, number>> = {
   ...{ ninety: 90, hundred: 100, hundreds: 100, dozens: 48, many: 40, countless: 100 },
 };
 
+/** Words of names that say nothing of the work. */
+const JOINING = new Set(['and', 'the', 'for', 'with', 'from', 'open']);
+
 /** Words that take back what follows, up to the next comma: “no games”. */
 const DENIALS = /\b(?:no|not|never|without|hardly any|nor)\b[^,;.]*/g;
 
@@ -75,8 +78,12 @@ const isSaid = (words: string, cue: string): boolean => {
  * proposed, by the number of tabs.
  *
  * @param words - what they do with the machine, as typed at the counter
+ * @param usual - the shop's list; one it named itself is found by the words of its name
  */
-export function proposeActivities(words: string): readonly Activity[] {
+export function proposeActivities(
+  words: string,
+  usual: readonly Activity[] = USUAL_ACTIVITIES,
+): readonly Activity[] {
   const said = words.toLowerCase().replaceAll(DENIALS, ' ').replaceAll(/\s+/g, ' ');
   const found = new Set(
     Object.entries(CUES)
@@ -87,7 +94,16 @@ export function proposeActivities(words: string): readonly Activity[] {
     found.delete('Browser, a dozen tabs');
     found.add(FIFTY);
   }
-  return USUAL_ACTIVITIES.filter(({ name }) => found.has(name));
+  return usual.filter(({ name }) =>
+    name in CUES || name === FIFTY ? found.has(name) : isNamed(said, name),
+  );
+}
+
+/** All words of a name are said, in whatever order; its joining words are nobody's. */
+function isNamed(said: string, name: string): boolean {
+  const words = name.toLowerCase().match(/[\p{L}\p{N}]{3,}/gu) ?? [];
+  const telling = words.filter((word) => !JOINING.has(word));
+  return telling.length > 0 && telling.every((word) => isSaid(said, word));
 }
 
 /** The number that stands before “tabs”, in digits or as a word; 0 where none does. */

@@ -91,14 +91,19 @@ export interface NeedFault {
 
 /** Faults of what was typed; an empty list means it can be summed. */
 export function findNeedFaults({ idle, activities, peak }: NeedInput): NeedFault[] {
-  const ofRange = ({ low, high }: UseRange, path: string): NeedFault[] => {
-    if (low < 0 || high < 0) return [{ type: 'negative', path }];
-    if (high > USE_LIMIT) return [{ type: 'too-large', path }];
-    return low > high ? [{ type: 'reversed', path }] : [];
-  };
   return [
-    ...ofRange(idle, 'idle'),
-    ...activities.flatMap((one, at) => ofRange(one, `activities.${at}`)),
-    ...(peak ? ofRange({ low: peak.gib, high: peak.gib }, 'peak') : []),
+    ...faultsOf(idle, 'idle'),
+    ...findActivityFaults(activities, 'activities.'),
+    ...(peak ? faultsOf({ low: peak.gib, high: peak.gib }, 'peak') : []),
   ];
+}
+
+/** Faults of ranges alone, by their place in the list. */
+export const findActivityFaults = (activities: readonly Activity[], under = ''): NeedFault[] =>
+  activities.flatMap((one, at) => faultsOf(one, `${under}${at}`));
+
+function faultsOf({ low, high }: UseRange, path: string): NeedFault[] {
+  if (low < 0 || high < 0) return [{ type: 'negative', path }];
+  if (high > USE_LIMIT) return [{ type: 'too-large', path }];
+  return low > high ? [{ type: 'reversed', path }] : [];
 }

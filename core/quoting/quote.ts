@@ -1,10 +1,14 @@
 import type { School } from '../matching/index.ts';
+import { USUAL_ACTIVITIES } from '../need/index.ts';
+import type { Activity } from '../need/index.ts';
 import type { MachineKind, SlotId } from '../machine/index.ts';
 import { MACHINE_KINDS } from '../machine/index.ts';
 import type { Minor, Plan, PlanQuery } from '../planning/index.ts';
+import { DEFAULT_WRITING } from '../units/index.ts';
+import type { Writing } from '../units/index.ts';
 
 /** What the shop charges and promises by default; the owner sets it once. */
-export interface ShopTerms {
+export interface ShopTerms extends Writing {
   /** As it stands at the head of what customers get. */
   readonly name: string;
   readonly address: string;
@@ -32,6 +36,8 @@ export interface ShopTerms {
   readonly school: School;
   /** … and how much is added to the need, 0.25 = a quarter. */
   readonly needMargin: number;
+  /** Work the shop's customers do, offered wherever a need is stated, with where its ranges start. */
+  readonly activities: readonly Activity[];
 }
 
 /** Sizes of paper shops print on. */
@@ -151,6 +157,8 @@ export const DEFAULT_TERMS: ShopTerms = {
   labelSheet: 'roll-90-50',
   school: 'balanced',
   needMargin: 0.25,
+  activities: USUAL_ACTIVITIES,
+  ...DEFAULT_WRITING,
 };
 
 /** How a quote was answered. */

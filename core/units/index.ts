@@ -23,3 +23,14 @@ export type {
 export { err, ok } from './result.ts';
 export type { Result } from './result.ts';
 export { seededRandom } from './random.ts';
+export {
+  DATE_STYLES,
+  DEFAULT_WRITING,
+  NUMBER_STYLES,
+  decimals,
+  numberSigns,
+  wholeNumber,
+  writeAs,
+  writing,
+} from './writing.ts';
+export type { DateStyle, NumberStyle, Writing } from './writing.ts';

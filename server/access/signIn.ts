@@ -3,6 +3,7 @@ import type { Session } from '#contract/access';
 import type { Database } from '../store/openStore.ts';
 import { NotFoundError, StateError } from '../store/operations/errors.ts';
 import { newId } from '../store/operations/library.ts';
+import { readWriting } from '../store/operations/drawer.ts';
 import { accounts, failedSignIns, jobs, sessions, tabletLinks } from '../store/schema/index.ts';
 import { addOwner, hasOwner } from './accounts.ts';
 import {
@@ -32,6 +33,7 @@ export async function readSession(db: Database, visit: Visit): Promise<Session> 
     person: person ? { id: person.accountId, name: person.name, role: person.role } : null,
     jobId: person?.tablet?.jobId ?? null,
     ...{ hasPin: visit.hasPin, signsInByItself: visit.signsInByItself },
+    writing: await readWriting(db),
     holdAfter: visit.hasPin ? HOLD_AFTER_MIN : null,
     onDevice: device === undefined ? [] : await withPin(db, device),
   };

@@ -5,6 +5,7 @@ import { Provider } from 'react-redux';
 import { MemoryRouter } from 'react-router';
 import { afterEach, vi } from 'vitest';
 import type { Session } from '#contract/access';
+import { DEFAULT_WRITING } from '#core/units';
 import { routes } from '#contract/routes';
 import type { Route, RouteName } from '#contract/routes';
 import { api } from '#web/app/api.ts';
@@ -26,6 +27,7 @@ export type Answers = Partial<Record<RouteName, unknown>>;
 const OWNER_IS_IN: Session = {
   ...{ state: 'signed in', person: { id: 'o', name: 'Ottoline V.', role: 'owner' }, jobId: null },
   ...{ hasPin: false, onDevice: [], signsInByItself: false, holdAfter: null },
+  writing: DEFAULT_WRITING,
 };
 
 /** A server in words: answers what a test says, keeps what it was asked, can be away. */

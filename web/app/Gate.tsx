@@ -2,6 +2,7 @@ import { Suspense, lazy, useEffect, useRef, useState } from 'react';
 import type { ReactNode } from 'react';
 import { TAGS, api } from './api.ts';
 import { selectIsIn, serverSeen } from './connectionSlice.ts';
+import { followWriting } from './shopWriting.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 
 const SignIn = lazy(() => import('../access/SignIn.tsx'));
@@ -37,6 +38,7 @@ export function Gate({ children }: { readonly children: ReactNode }) {
   }, [state, personId, dispatch]);
   if (state === 'signed in' && personId !== undefined && page.whose !== personId)
     setPage({ whose: personId, turn: page.turn + (page.whose === undefined ? 0 : 1) });
+  const writing = followWriting(session?.writing);
   const isShut = session !== undefined && session.state !== 'signed in';
   return (
     <>
@@ -46,7 +48,11 @@ export function Gate({ children }: { readonly children: ReactNode }) {
         </Suspense>
       )}
       {(!isShut || page.whose !== undefined) && (
-        <div key={page.turn} hidden={isShut} className={isShut ? '' : 'flex grow flex-col'}>
+        <div
+          key={`${page.turn} ${writing}`}
+          hidden={isShut}
+          className={isShut ? '' : 'flex grow flex-col'}
+        >
           {children}
         </div>
       )}

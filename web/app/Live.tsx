@@ -63,7 +63,7 @@ const OF_TABLE: Readonly<Record<string, readonly Tag[]>> = {
   drawer: ['drawer'],
   order_lines: ['orders'],
   suppliers: ['suppliers'],
-  shop_terms: ['shop'],
+  shop_terms: ['shop', 'session'],
   makers: ['makers'],
   accounts: ['session'],
 };

@@ -245,7 +245,7 @@ export const api = createApi({
       }),
       changeShop: build.mutation<Output<'changeShop'>, Body<'changeShop'>>({
         query: (body) => ({ route: 'changeShop', body }),
-        invalidatesTags: ['shop'],
+        invalidatesTags: ['shop', 'session'], // how days and numbers are written
       }),
       quotes: build.query<Output<'listQuotes'>, string>({
         query: (id) => ({ route: 'listQuotes', params: { id } }),

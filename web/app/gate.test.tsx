@@ -1,10 +1,13 @@
 // @vitest-environment happy-dom
 import { act, fireEvent, screen, waitFor } from '@testing-library/react';
 import { useState } from 'react';
-import { describe, expect, test } from 'vitest';
+import { afterEach, describe, expect, test } from 'vitest';
 import type { Session } from '#contract/access';
+import { money } from '#core/explaining';
+import { DEFAULT_WRITING, writeAs, writing } from '#core/units';
 import { api } from '#web/app/api.ts';
 import { Gate } from '#web/app/Gate.tsx';
+import { startWriting } from '#web/app/shopWriting.ts';
 import { useSave } from '#web/ui/useSave.ts';
 import { show } from '../../test/support/screen.tsx';
 
@@ -13,11 +16,14 @@ const BRAM = { id: 'b', name: 'Bram Oddmund', role: 'technician' } as const;
 const session = (more: Partial<Session>): Session => ({
   ...{ state: 'signed in', person: OTTOLINE, jobId: null, hasPin: true, holdAfter: 10 },
   ...{ onDevice: [OTTOLINE, BRAM].map(({ id, name }) => ({ id, name })), signsInByItself: false },
+  writing: DEFAULT_WRITING,
   ...more,
 });
 const problem = (status: number, type: string, detail = 'said') => ({
   ...{ type: `about:blank#${type}`, title: 'Refused', status, detail, mend: 'do this' },
 });
+
+afterEach(() => writeAs(DEFAULT_WRITING));
 
 /** A page with something typed and a save. */
 function Work() {
@@ -43,6 +49,31 @@ describe('the door', () => {
     show(work, { readSession: session({ state: 'signed out', person: null, onDevice: [] }) });
     await screen.findByRole('heading', { name: 'Sign in' });
     expect(screen.queryByLabelText('typed')).toBeNull();
+  });
+
+  test('a shop that writes otherwise has its pages written again, and is remembered here', async () => {
+    function Written() {
+      return <p>{money(123_450, 'EUR')}</p>;
+    }
+    const written = (
+      <Gate>
+        <Written />
+      </Gate>
+    );
+    show(written, {
+      readSession: session({ writing: { dates: 'year first', numbers: 'comma' } }),
+    });
+    await screen.findByText('€1.234,50');
+    writeAs(DEFAULT_WRITING);
+    startWriting();
+    expect(writing()).toEqual({ dates: 'year first', numbers: 'comma' });
+    // What another version or a hand left there is not taken.
+    writeAs(DEFAULT_WRITING);
+    for (const left of ['', 'year first', 'year last|comma', '|', 'year first|roman']) {
+      localStorage.setItem('tembrix.writing', left);
+      startWriting();
+      expect(writing()).toEqual(DEFAULT_WRITING);
+    }
   });
 
   test('held while a save is out: what was typed is out of sight, and goes out once they are back', async () => {

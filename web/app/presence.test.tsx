@@ -39,7 +39,7 @@ describe('what a change elsewhere makes old', () => {
     expect(tagsOf({ job: 'j', table: 'bench_log' })).toEqual(
       expect.arrayContaining(['job', 'jobs', 'bench', 'evidence', 'quotes', 'drawer']),
     );
-    expect(tagsOf({ job: null, table: 'shop_terms' })).toEqual(['shop']);
+    expect(tagsOf({ job: null, table: 'makers' })).toEqual(['makers']);
     expect(tagsOf({ job: null, table: 'something new' })).toContain('machines');
   });
 });

@@ -2,9 +2,10 @@ import { useState } from 'react';
 import { useFieldArray } from 'react-hook-form';
 import type { FieldPath, UseFormReturn } from 'react-hook-form';
 import { SCHOOLS } from '#core/matching';
-import { DRIVES, USUAL_ACTIVITIES } from '#core/need';
+import { DRIVES } from '#core/need';
 import { Button } from '../ui/Button.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
+import { useUsualActivities } from '../ui/useUsualActivities.ts';
 import { ProposedActivities } from './ProposedActivities.tsx';
 import type { NeedForm } from './needForm.ts';
 
@@ -52,7 +53,8 @@ const GRID = 'grid grid-cols-[minmax(0,1fr)_5rem_5rem_4.5rem] items-center gap-x
 export function ActivityFields({ form, isClosed, work }: FieldsProps & { readonly work: string }) {
   const { fields, append, remove } = useFieldArray({ control: form.control, name: 'activities' });
   const [own, setOwn] = useState('');
-  const left = USUAL_ACTIVITIES.filter(({ name }) => !fields.some((field) => field.name === name));
+  const usual = useUsualActivities();
+  const left = usual.filter(({ name }) => !fields.some((field) => field.name === name));
   const add = (name: string, low = 1, high = 2) =>
     append({ name, low: String(low), high: String(high) });
   return (

@@ -3,6 +3,7 @@ import { gb, list } from '#core/explaining';
 import { proposeActivities } from '#core/need';
 import type { Activity } from '#core/need';
 import { Button } from '../ui/Button.tsx';
+import { useUsualActivities } from '../ui/useUsualActivities.ts';
 
 interface ProposedActivitiesProps {
   /** What they do with it, as typed. */
@@ -17,7 +18,8 @@ const range = ({ name, low, high }: Activity) =>
 
 /** Activities the customer's words speak of, taken into the need with one press. */
 export function ProposedActivities({ words, accepted, onAccept }: ProposedActivitiesProps) {
-  const proposed = useMemo(() => proposeActivities(words), [words]);
+  const usual = useUsualActivities();
+  const proposed = useMemo(() => proposeActivities(words, usual), [words, usual]);
   const open = proposed.filter(({ name }) => !accepted.includes(name));
   if (proposed.length === 0) return null;
   if (open.length === 0)

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { jobTerms, needInput as needSchema } from '#contract/records';
+import { needInput as needSchema } from '#contract/need';
+import { jobTerms } from '#contract/records';
 import type { IntakeTerms, Job } from '#contract/records';
 import { plainMachine } from '#core/machine';
 import { IDLE_SYSTEM } from '#core/need';

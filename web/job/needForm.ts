@@ -1,4 +1,5 @@
-import { jobTerms, needInput as needSchema } from '#contract/records';
+import { needInput as needSchema } from '#contract/need';
+import { jobTerms } from '#contract/records';
 import type { Job, JobTerms } from '#contract/records';
 import { idleSystem } from '#core/need';
 import type { Drive } from '#core/need';

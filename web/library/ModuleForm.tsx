@@ -2,10 +2,10 @@ import { useState } from 'react';
 import type { FormEvent } from 'react';
 import type { ListedMachine, ModuleRecord } from '#contract/records';
 import { readInventory } from '#core/inventory';
-import { amountHint, money } from '#core/explaining';
+import { amountField, amountHint, money } from '#core/explaining';
 import { readLabel, writeLabel } from '#core/memory';
 import type { MemoryModule } from '#core/memory';
-import { amountText, readAmount } from '#core/quoting';
+import { readAmount } from '#core/quoting';
 import { priceFromCost } from '#core/stock';
 import { moduleOfClaim } from '#core/reconciling';
 import { api } from '../app/api.ts';
@@ -36,8 +36,8 @@ export function ModuleForm({ edited, currency, machines, onDone }: ModuleFormPro
     supplier: edited?.supplier ?? '',
     article: edited?.article ?? '',
     units: String(edited?.units ?? 1),
-    price: edited?.price == null ? '' : amountText(edited.price, currency),
-    cost: edited?.cost == null ? '' : amountText(edited.cost, currency),
+    price: edited?.price == null ? '' : amountField(edited.price, currency),
+    cost: edited?.cost == null ? '' : amountField(edited.cost, currency),
     stock: edited?.stock == null ? '' : String(edited.stock),
     leadDays: edited?.leadDays == null ? '' : String(edited.leadDays),
     verifiedOn: edited?.verifiedOn ?? [],
@@ -190,7 +190,7 @@ export function ModuleForm({ edited, currency, machines, onDone }: ModuleFormPro
               By the shop’s margin it would be sold for {money(made, currency)}.{' '}
               <Button
                 look="quiet"
-                onClick={() => setOffer({ ...offer, price: amountText(made, currency) })}
+                onClick={() => setOffer({ ...offer, price: amountField(made, currency) })}
               >
                 Take that price
               </Button>

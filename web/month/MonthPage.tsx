@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import type { MonthAnswer } from '#contract/month';
-import { count, money, shareText, smallText, spreadText } from '#core/explaining';
+import { count, money, monthText, shareText, smallText, spreadText } from '#core/explaining';
 import { monthApi } from '../app/monthApi.ts';
 import { Button } from '../ui/Button.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
@@ -12,8 +12,6 @@ import { Money, Promises, Quotes, Returns, TurnRound, Waiting } from './parts.ts
 
 const monthOf = (date: Date) =>
   `${date.getFullYear()}-${String(date.getMonth() + 1).padStart(2, '0')}`;
-
-const MONTH_NAME = new Intl.DateTimeFormat('en-GB', { month: 'long', year: 'numeric' });
 
 /** A month some months from another. */
 function shifted(month: string, by: number): string {
@@ -31,10 +29,9 @@ export function MonthPage() {
     refetchOnMountOrArgChange: true,
   });
   const go = (to: string) => setQuery(to === now ? {} : { m: to }, { replace: true });
-  const [year = 2026, number = 1] = month.split('-').map(Number);
   return (
     <Page
-      title={MONTH_NAME.format(new Date(year, number - 1, 1))}
+      title={monthText(`${month}-01`)}
       actions={
         <span className="flex gap-3">
           <Button look="quiet" onClick={() => go(shifted(month, -1))}>

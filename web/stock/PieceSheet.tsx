@@ -1,10 +1,10 @@
 import { useState } from 'react';
 import { WAYS_OUT } from '#contract/drawer';
 import type { DrawerRecord, GoneRecord, WayOut } from '#contract/drawer';
-import { amountHint } from '#core/explaining';
+import { amountField, amountHint } from '#core/explaining';
 import { DRAWER_STATES } from '#core/planning';
 import type { DrawerState } from '#core/planning';
-import { amountText, readAmount } from '#core/quoting';
+import { readAmount } from '#core/quoting';
 import { stockApi } from '../app/stockApi.ts';
 import { Button } from '../ui/Button.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
@@ -40,8 +40,8 @@ function Notes({ piece, currency }: NotesProps) {
   const [place, setPlace] = useState(piece.place);
   const [origin, setOrigin] = useState(piece.origin);
   const [state, setState] = useState<DrawerState>(piece.state);
-  const [price, setPrice] = useState(amountText(piece.price, currency));
-  const [cost, setCost] = useState(piece.cost === null ? '' : amountText(piece.cost, currency));
+  const [price, setPrice] = useState(amountField(piece.price, currency));
+  const [cost, setCost] = useState(piece.cost === null ? '' : amountField(piece.cost, currency));
   const [change] = stockApi.useChangeInDrawerMutation();
   const saving = useSave(change);
   const amounts = { price: readAmount(price, currency), cost: readAmount(cost, currency) };

@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { PlacedLine, PlacedOrder, Receipt } from '#contract/suppliers';
-import { amountHint, count, momentText, shortDay } from '#core/explaining';
-import { amountText, readAmount } from '#core/quoting';
+import { amountField, amountHint, count, momentText, shortDay } from '#core/explaining';
+import { readAmount } from '#core/quoting';
 import { stockApi } from '../app/stockApi.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -170,7 +170,7 @@ function Coming({ order, currency }: ComingProps) {
                         aria-invalid={costOf(line) === undefined}
                         title={costOf(line) === undefined ? amountHint(currency) : undefined}
                         placeholder={
-                          line.cost === null ? 'not known' : amountText(line.cost, currency)
+                          line.cost === null ? 'not known' : amountField(line.cost, currency)
                         }
                         value={costs[line.id] ?? ''}
                         onChange={({ target }) => setCosts({ ...costs, [line.id]: target.value })}

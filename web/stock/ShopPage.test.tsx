@@ -39,6 +39,48 @@ describe('the shop', () => {
     expect(server.sent('changeShop')[0]).toMatchObject({ terms: { paper: 'Letter' } });
   });
 
+  test('writes days and numbers as it says', async () => {
+    const { server } = page();
+    await userEvent.selectOptions(await screen.findByLabelText('Days are written'), 'year first');
+    await userEvent.selectOptions(field('Numbers are written'), 'comma and spaces');
+    await save();
+    await waitFor(() => expect(server.sent('changeShop')).toHaveLength(1));
+    expect(server.sent('changeShop')[0]).toMatchObject({
+      terms: { dates: 'year first', numbers: 'comma and spaces' },
+    });
+  });
+
+  test('keeps its own list of activities; a wrong figure is said at its row and nothing is lost', async () => {
+    const { server } = page();
+    await userEvent.click(await screen.findByRole('button', { name: 'Add one' }));
+    const [last] = screen.getAllByLabelText(/^Name of activity/).slice(-1);
+    await userEvent.type(last ?? document.body, 'Tide tables');
+    const least = screen.getByLabelText('Tide tables: least, GB');
+    await userEvent.clear(least);
+    await userEvent.type(least, '3,5');
+    const keep = () => userEvent.click(screen.getByRole('button', { name: 'Save the activities' }));
+    await keep();
+    await screen.findByText(/The range runs backwards/);
+    expect(server.sent('changeShop')).toEqual([]);
+    await userEvent.type(screen.getByLabelText('Tide tables: most, GB'), '0');
+    await userEvent.click(screen.getByRole('button', { name: 'Remove Games' }));
+    await keep();
+    await waitFor(() => expect(server.sent('changeShop')).toHaveLength(1));
+    const [sent] = server.sent('changeShop') as { terms: typeof DEFAULT_TERMS; version: number }[];
+    expect(sent?.version).toBe(4);
+    expect(sent?.terms).toMatchObject({ address, currency: DEFAULT_TERMS.currency });
+    expect(sent?.terms.activities).toEqual([
+      ...DEFAULT_TERMS.activities.filter(({ name }) => name !== 'Games'),
+      { name: 'Tide tables', low: 3.5, high: 20 },
+    ]);
+    await userEvent.clear(screen.getByLabelText('Name of activity 1'));
+    await keep();
+    await screen.findByText(/Enter the activity/);
+    await userEvent.click(screen.getByRole('button', { name: /list of a new shop/ }));
+    await keep();
+    await waitFor(() => expect(server.sent('changeShop')).toHaveLength(2));
+  });
+
   test('shows its address line by line, and keeps the lines when it is saved', async () => {
     const { server } = page();
     expect((await screen.findByLabelText<HTMLTextAreaElement>('Address')).value).toBe(address);

@@ -1,13 +1,16 @@
 import { useState } from 'react';
 import type { FormEvent } from 'react';
 import { MACHINE_KINDS } from '#core/machine';
-import { amountHint } from '#core/explaining';
-import { PAPERS, amountText, isCurrency, readAmount } from '#core/quoting';
+import { amountField, amountHint } from '#core/explaining';
+import { PAPERS, isCurrency, readAmount } from '#core/quoting';
 import type { ShopTerms } from '#core/quoting';
 import type { Shop } from '#contract/quotes';
 import { SCHOOLS } from '#core/matching';
 import { LABEL_SHEETS } from '#core/stock';
+import { DATE_STYLES, NUMBER_STYLES } from '#core/units';
+import type { DateStyle, NumberStyle } from '#core/units';
 import { api } from '../app/api.ts';
+import { ActivitiesPart } from './ActivitiesPart.tsx';
 import { LogoPart } from './LogoPart.tsx';
 import { BackupPart } from './BackupPart.tsx';
 import { JobFromFile } from './JobFromFile.tsx';
@@ -20,6 +23,18 @@ import { useMay } from '../ui/useMay.ts';
 import { useSave } from '../ui/useSave.ts';
 import { useSteady } from '../ui/useSteady.ts';
 import { Page } from '../ui/Page.tsx';
+
+const DATE_SAMPLES: Readonly<Record<DateStyle, string>> = {
+  'day first': '25 Nov 2026, 14:05',
+  'month first': 'Nov 25, 2026, 2:05 PM',
+  'year first': '2026-11-25 14:05',
+};
+const NUMBER_SAMPLES: Readonly<Record<NumberStyle, string>> = {
+  point: '1,234.50',
+  comma: '1.234,50',
+  'comma and spaces': '1 234,50',
+  'point and marks': '1’234.50',
+};
 
 /** What the shop charges and promises: every plan and quote counts with it. */
 export function ShopPage() {
@@ -37,6 +52,7 @@ export function ShopPage() {
       )}
       {isOwner && (
         <>
+          {data && <ActivitiesPart key={`activities ${data.version}`} shop={data} />}
           {data && <LogoPart hasLogo={data.hasLogo} />}
           <div className="mt-4">
             <MeasuringDoor />
@@ -56,17 +72,19 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
     address: terms.address,
     currency: terms.currency,
     taxPercent: String(terms.taxPercent),
-    creditPerGb: amountText(terms.creditPerGb, terms.currency),
+    creditPerGb: amountField(terms.creditPerGb, terms.currency),
     validDays: String(terms.validDays),
     warranty: terms.warranty,
     paper: terms.paper,
     marginPercent: terms.marginPercent === null ? '' : String(terms.marginPercent),
-    roundPricesTo: amountText(terms.roundPricesTo, terms.currency),
+    roundPricesTo: amountField(terms.roundPricesTo, terms.currency),
     labelSheet: terms.labelSheet,
     school: terms.school,
     needMargin: String(Math.round(terms.needMargin * 100)),
+    dates: terms.dates,
+    numbers: terms.numbers,
     ...Object.fromEntries(
-      MACHINE_KINDS.map((kind) => [kind, amountText(terms.labour[kind], terms.currency)]),
+      MACHINE_KINDS.map((kind) => [kind, amountField(terms.labour[kind], terms.currency)]),
     ),
   }));
   const isOwner = useMay('owner');
@@ -120,6 +138,9 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
       labelSheet: text.labelSheet ?? 'roll-90-50',
       school: SCHOOLS.find((one) => one === text.school) ?? 'balanced',
       needMargin: Number(text.needMargin) / 100,
+      activities: terms.activities,
+      dates: DATE_STYLES.find((one) => one === text.dates) ?? terms.dates,
+      numbers: NUMBER_STYLES.find((one) => one === text.numbers) ?? terms.numbers,
       labour: Object.fromEntries(
         MACHINE_KINDS.map((kind) => [kind, amount(kind) ?? 0]),
       ) as ShopTerms['labour'],
@@ -175,6 +196,18 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
             value={text.school ?? ''}
             onChange={({ target }) => setText({ ...text, school: target.value })}
             options={SCHOOLS.map((one) => [one, one])}
+          />
+          <SelectField
+            label="Days are written"
+            value={text.dates ?? ''}
+            onChange={({ target }) => setText({ ...text, dates: target.value })}
+            options={DATE_STYLES.map((one) => [one, DATE_SAMPLES[one]])}
+          />
+          <SelectField
+            label="Numbers are written"
+            value={text.numbers ?? ''}
+            onChange={({ target }) => setText({ ...text, numbers: target.value })}
+            options={NUMBER_STYLES.map((one) => [one, NUMBER_SAMPLES[one]])}
           />
           {field('needMargin', 'Margin on the need of new jobs, %')}
           {field('marginPercent', 'Margin on parts, %', 'on their cost; empty: prices are typed')}

@@ -8,6 +8,8 @@ import type { Placement } from '#core/machine';
 import { writeLabel } from '#core/memory';
 import { DEFAULT_TERMS } from '#core/quoting';
 import type { ShopTerms } from '#core/quoting';
+import { writeAs } from '#core/units';
+import type { Writing } from '#core/units';
 import type { Database } from '../openStore.ts';
 import { drawer, jobs, shopLogos, shopTerms } from '../schema/index.ts';
 import { ConflictError, NotFoundError } from './errors.ts';
@@ -170,9 +172,16 @@ export async function readShop(db: Database): Promise<Shop> {
   const [logo] = await db.select({ id: shopLogos.id }).from(shopLogos);
   const hasLogo = logo !== undefined;
   // Terms set before there was one more of them take what a new shop has.
-  return row
-    ? { terms: { ...DEFAULT_TERMS, ...row.terms }, version: row.version, hasLogo }
-    : { terms: DEFAULT_TERMS, version: 0, hasLogo };
+  const terms = { ...DEFAULT_TERMS, ...row?.terms };
+  // What is worded for the customer reads the terms first, and is written as they say.
+  writeAs(terms);
+  return { terms, version: row?.version ?? 0, hasLogo };
+}
+
+/** How the shop writes days and numbers. */
+export async function readWriting(db: Database): Promise<Writing> {
+  const { dates, numbers } = (await readShop(db)).terms;
+  return { dates, numbers };
 }
 
 /** Sets the shop's terms, if they are still at the version the change started from. */

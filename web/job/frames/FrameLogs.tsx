@@ -9,6 +9,7 @@ import {
   frameCautions,
   frameReadingText,
 } from '#core/explaining';
+import { wholeNumber } from '#core/units';
 import { FRAME_COLUMNS, FRAME_UNITS } from '#core/proving';
 import type { FrameColumn, FrameGain, FrameReading, FrameUnit } from '#core/proving';
 import { FrameReader } from '../../workers/frames.ts';
@@ -193,7 +194,7 @@ function Summaries({ sides }: Pick<Shown, 'sides'>) {
   const rows = useMemo(
     () =>
       [
-        ['Frames', ({ frames }) => frames.toLocaleString('en-GB')],
+        ['Frames', ({ frames }) => wholeNumber(frames)],
         ['Duration, s', ({ seconds }) => figure(seconds)],
         ['Mean, fps', ({ fps }) => figure(fps)],
         ['1 % low, mean of the slowest, fps', ({ lowAverage }) => figure(lowAverage.percent1)],

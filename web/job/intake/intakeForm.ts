@@ -1,7 +1,7 @@
 import { CONSENTS, blankIntake, intakeTerms } from '#contract/records';
 import type { Consents, IntakeTerms } from '#contract/records';
-import { amountHint } from '#core/explaining';
-import { amountText, readAmount } from '#core/quoting';
+import { amountField, amountHint } from '#core/explaining';
+import { readAmount } from '#core/quoting';
 
 /** What intake asks besides who and what, as typed. */
 export interface IntakeForm {
@@ -19,7 +19,7 @@ export function intakeToForm(currency: string, terms: IntakeTerms = blankIntake)
   const { work, budget, deadline, consents, condition, swollenBattery } = terms;
   return {
     ...{ work, consents, condition, swollenBattery },
-    budget: budget === null ? '' : amountText(budget, currency),
+    budget: budget === null ? '' : amountField(budget, currency),
     deadline: deadline ?? '',
   };
 }

@@ -2,7 +2,8 @@ import type { EvidenceInput } from '#contract/evidence';
 import { newJob } from '#contract/records';
 import type { Customer, NewJob } from '#contract/records';
 import type { Machine, Placement, Setting } from '#core/machine';
-import { USUAL_ACTIVITIES, idleSystem } from '#core/need';
+import { idleSystem } from '#core/need';
+import type { Activity } from '#core/need';
 import { DEFAULT_TERMS } from '#core/quoting';
 import { intakeFromForm, intakeToForm } from './intakeForm.ts';
 import type { IntakeForm } from './intakeForm.ts';
@@ -38,6 +39,8 @@ export interface Accompanying {
   readonly documents: readonly EvidenceInput[];
   /** What a budget is typed in. */
   readonly currency: string;
+  /** The shop's usual activities: those that were accepted are among them. */
+  readonly usual: readonly Activity[];
   readonly found?: { readonly placement: Placement; readonly setting: Setting } | undefined;
 }
 
@@ -53,13 +56,13 @@ const WORDS: Readonly<Record<string, readonly [keyof NewJobForm, string?]>> = {
 /** What the form says as a new job, or what is wrong with it by field. */
 export function newJobFromForm(
   typed: NewJobForm,
-  { taken, newMachine, known, knownAs, documents, found, currency }: Accompanying,
+  { taken, newMachine, known, knownAs, documents, found, currency, usual }: Accompanying,
 ): { job?: NewJob; errors: FormErrors } {
   const { name, contact, machineId, machineName, complaint, count, activities, ...rest } = typed;
   const intake = intakeFromForm(rest, currency);
   const errors: FormErrors = { ...intake.errors };
   const machine = newMachine ?? known;
-  const accepted = USUAL_ACTIVITIES.filter((one) => activities.includes(one.name));
+  const accepted = usual.filter((one) => activities.includes(one.name));
   const checked = newJob.safeParse({
     ...intake.terms,
     ...{ customer: taken ? { id: taken.id } : { name, contact }, complaint },

@@ -7,6 +7,7 @@ import { foundByFiles, inheritTraits } from '#core/reconciling';
 import { api } from '../../app/api.ts';
 import { dropDraft, storedDraft, useKeptDraft } from '../../ui/useDraft.ts';
 import { useCurrency } from '../../ui/useCurrency.ts';
+import { useUsualActivities } from '../../ui/useUsualActivities.ts';
 import { useSave } from '../../ui/useSave.ts';
 import { documentsFromFiles } from '../evidence/documentsFromFiles.ts';
 import { sameName, useCustomers } from './CustomerField.tsx';
@@ -21,6 +22,7 @@ export function useNewJob() {
   const navigate = useNavigate();
   const machines = api.useMachinesQuery('');
   const currency = useCurrency();
+  const usual = useUsualActivities();
   const [initial] = useState(() => ({ ...blankJob(), ...storedDraft<Partial<NewJobForm>>(DRAFT) }));
   const form = useForm<NewJobForm>({ defaultValues: initial });
   useKeptDraft(DRAFT, form);
@@ -117,7 +119,7 @@ export function useNewJob() {
       machine && described && foundByFiles(machine, read?.reads ?? [], known?.locators);
     const { job, errors } = newJobFromForm(typed, {
       ...{ taken, newMachine, known: known?.machine, knownAs: described?.key, documents },
-      currency,
+      ...{ currency, usual },
       found:
         fitted?.asks.length === 0
           ? { placement: fitted.placement, setting: fitted.setting }
