@@ -7,6 +7,7 @@ import qrcode from 'qrcode';
 import config from '../playwright.config.ts';
 import { labelled } from '../test/support/builders.ts';
 import { expect, sceneWithJob, send, test } from './support/bench.ts';
+import { scan } from './support/scan.ts';
 
 const SIZE = { width: 640, height: 480 } as const;
 /** Y of dark and of paper, in the range of video. */
@@ -112,20 +113,12 @@ test('a hand-held scanner on the bench page opens the job of a tag, and looks fo
   server,
 }) => {
   const id = await sceneWithJob(server);
-  // As such a scanner types: faster than anybody could, with Enter behind it.
-  const scan = (text: string) =>
-    page.evaluate((typed) => {
-      for (const key of [...typed, 'Enter'])
-        document.body.dispatchEvent(
-          new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }),
-        );
-    }, text);
   await page.goto(server.url);
   await expect(page.getByRole('button', { name: 'Scan', exact: true })).toBeVisible();
-  await scan('NX-16U-SV');
+  await scan(page, 'NX-16U-SV');
   await expect(page.getByPlaceholder(/Job number, customer/)).toHaveValue('NX-16U-SV');
   await page.keyboard.press('Escape');
-  await scan(`${server.url}/jobs/${id}`);
+  await scan(page, `${server.url}/jobs/${id}`);
   await expect(page).toHaveURL(new RegExp(`/jobs/${id}`));
 
   // A tag on a module finds its piece in the drawer: by the code that is printed on it.

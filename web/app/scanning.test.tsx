@@ -7,25 +7,11 @@ import fc from 'fast-check';
 import { carryCode, simulateProbe } from '#core/proving';
 import { desktop, labelled, running } from '../../test/support/builders.ts';
 import { FakeServer, freshStore } from '../../test/support/screen.tsx';
+import { keysOf, press } from '../../test/support/scanner.ts';
 import { Shell } from './Shell.tsx';
 import { useShortcuts } from './keys.ts';
 import { meaningOf } from './scanned.ts';
-import type { ScannedKey } from './scanned.ts';
 
-const US_SIGNS: Readonly<Record<string, readonly [string, boolean]>> = {
-  ...{ ':': ['Semicolon', true], '/': ['Slash', false], '.': ['Period', false] },
-  ...{ '-': ['Minus', false], _: ['Minus', true], ' ': ['Space', false] },
-};
-/** Keys of a scanner made for one layout, on a system set to another. */
-const keysOf = (text: string, shown: (sign: string) => string = (sign) => sign): ScannedKey[] =>
-  [...text].map((sign) => {
-    const [code, shift] =
-      US_SIGNS[sign] ??
-      (/\d/.test(sign)
-        ? [`Digit${sign}`, false]
-        : [`Key${sign.toUpperCase()}`, sign !== sign.toLowerCase()]);
-    return { key: shown(sign), code, shift };
-  });
 /** A layout with y and z changed and other signs beside the letters. */
 const elsewhere = (sign: string) =>
   ({ y: 'z', z: 'y', Y: 'Z', Z: 'Y', ':': 'Ö', '/': '-', '-': 'ß', _: '?' })[sign] ?? sign;
@@ -93,23 +79,6 @@ function bench() {
   );
   return saved;
 }
-/** Keys as they come: a scanner’s within a millisecond of one another. */
-function press(keys: readonly ScannedKey[], apart = 1, target: Element = document.body) {
-  let pressedEnter = false;
-  for (const [at, { key, code, shift }] of [
-    ...keys,
-    { key: 'Enter', code: 'Enter', shift: false },
-  ].entries()) {
-    const event = new KeyboardEvent('keydown', {
-      ...{ key, code, shiftKey: shift, bubbles: true, cancelable: true },
-    });
-    Object.defineProperty(event, 'timeStamp', { value: 1000 + at * apart });
-    target.dispatchEvent(event);
-    pressedEnter = event.defaultPrevented;
-  }
-  return pressedEnter;
-}
-
 describe('a scanner that types', () => {
   test('opens the job of a tag from anywhere, and no letter of it is taken for a shortcut', async () => {
     const saved = bench();

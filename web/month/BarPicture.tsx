@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import type { ChartConfiguration } from 'chart.js';
+import { decimals } from '#core/units';
 import { Figure, themeColour } from '../visuals/Figure.tsx';
 
 interface BarPictureProps {
@@ -37,7 +38,7 @@ export function BarPicture({ label, bars, unit, isWhole = false }: BarPicturePro
           x: {
             beginAtZero: true,
             title: { display: true, text: unit },
-            ticks: isWhole ? { precision: 0 } : {},
+            ticks: { callback: (at) => decimals(at), ...(isWhole ? { precision: 0 } : {}) },
           },
         },
       },

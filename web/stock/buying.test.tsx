@@ -4,6 +4,7 @@ import { userEvent } from '@testing-library/user-event';
 import { describe, expect, test } from 'vitest';
 import { DEFAULT_TERMS } from '#core/quoting';
 import { labelled } from '../../test/support/builders.ts';
+import { keysOf, press } from '../../test/support/scanner.ts';
 import { show } from '../../test/support/screen.tsx';
 import { CountPage } from './CountPage.tsx';
 import { OrdersPage } from './OrdersPage.tsx';
@@ -188,13 +189,11 @@ describe('a count', () => {
 
   test('takes codes from anywhere on the page, once each, and keeps them over a reload', async () => {
     const first = show(<CountPage />, answers);
-    const scan = async (code: string) => {
-      // As a scanner does: no field has the focus.
-      await userEvent.keyboard(`${code}{Enter}`);
-    };
-    await scan('http://bench/drawer/piece-1');
-    await scan('http://bench/drawer/piece-1');
-    await scan('XQ-1100');
+    for (const code of [
+      ...['http://bench/drawer/piece-1', 'http://bench/drawer/piece-1'],
+      'XQ-1100',
+    ])
+      press(keysOf(code));
     expect(await screen.findByText('2 labels')).toBeDefined();
     first.unmount();
     const { server } = show(<CountPage />, answers);
