@@ -132,6 +132,9 @@ async function seedJob(db: Database, job: DemoJob, machineId: string, now: Date)
   for (const kind of ['as-found', 'planned', 'as-fitted'] as const) {
     const configuration = job.configurations[kind];
     if (!configuration) continue;
+    // The customer said yes to what is planned before anything was fitted.
+    if (kind === 'as-fitted' && job.isClosed && !job.batch)
+      await agree(db, id, { issuedAt: next(), isSimulated: false });
     const savedAt = next();
     await db.insert(snapshots).values({ jobId: id, kind, ...configuration, savedAt });
     const words = { 'as-found': 'Found', planned: 'Planned', 'as-fitted': 'Fitted' }[kind];
@@ -144,7 +147,7 @@ async function seedJob(db: Database, job: DemoJob, machineId: string, now: Date)
         .values({ id: nanoid(12), jobId: id, ...measurement, fingerprint: print, takenAt: next() });
     }
   }
-  if (job.isAgreed) await agree(db, id);
+  if (job.isAgreed) await agree(db, id, { issuedAt: new Date() });
   for (const test of job.memoryTests ?? [])
     await addMemoryTest(db, id, { ...test, by: BENCH }, next());
   for (const note of job.bench ?? [])
@@ -153,7 +156,11 @@ async function seedJob(db: Database, job: DemoJob, machineId: string, now: Date)
 }
 
 /** Quotes what is planned, as the bench would, and lets the customer say yes. */
-async function agree(db: Database, jobId: string): Promise<void> {
+async function agree(
+  db: Database,
+  jobId: string,
+  when: { readonly issuedAt: Date; readonly isSimulated?: boolean },
+): Promise<void> {
   const job = await readJob(db, jobId);
   const { terms } = await readShop(db);
   const modules = await listModules(db, '');
@@ -166,9 +173,8 @@ async function agree(db: Database, jobId: string): Promise<void> {
   });
   const units = recogniseUnits(query, Object.fromEntries(sold));
   const { plan } = assess(query, units, setting);
-  const [quote] = await issueQuote(db, jobId, {
-    ...{ units: [...units], setting, note: '', expected: plan.cost.net, withLimits: false },
-  });
+  const wanted = { note: '', expected: plan.cost.net, withLimits: false };
+  const [quote] = await issueQuote(db, jobId, { units: [...units], setting, ...wanted }, when);
   const answer = { what: 'accepted', by: job.customer.name, note: '' } as const;
-  await answerQuote(db, jobId, quote?.id ?? '', answer);
+  await answerQuote(db, jobId, quote?.id ?? '', answer, when.issuedAt);
 }

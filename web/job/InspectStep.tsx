@@ -24,7 +24,8 @@ import { Measurements } from './runs/Measurements.tsx';
 import { PointAnswers } from './PointAnswers.tsx';
 import { RunsLead } from './RunsLead.tsx';
 import { ShownRateCheck } from './ShownRateCheck.tsx';
-import { AsideSheet, FoldedSheet, StepLayout } from './StepLayout.tsx';
+import { FoldedSheet } from '../ui/Folded.tsx';
+import { AsideSheet, StepLayout } from './StepLayout.tsx';
 import { useSnapshotStep } from './useSnapshotStep.ts';
 
 /** What is fitted, what really runs today, and the baseline. */

@@ -22,7 +22,8 @@ import { FrameLogs } from './frames/FrameLogs.tsx';
 import { Next } from './InspectStep.tsx';
 import { Measurements } from './runs/Measurements.tsx';
 import { ShownRateCheck } from './ShownRateCheck.tsx';
-import { AsideSheet, FoldedPart, FoldedSheet, Part, StepLayout } from './StepLayout.tsx';
+import { FoldedPart, FoldedSheet } from '../ui/Folded.tsx';
+import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
 
 /** Measured runs before and after, against what was promised and what is possible. */
 export function ProveStep({ job }: { readonly job: Job }) {

@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import type { ReactNode } from 'react';
 import type { useFileDrop } from '../ui/FileDrop.tsx';
 import { WhyPanel } from '../ui/Why.tsx';
@@ -52,53 +51,6 @@ export function Part({
     </section>
   );
 }
-
-/** A part that waits folded: a tool, whose heading says enough until it is wanted. */
-export function FoldedPart({ title, hint, children }: FoldedPartProps) {
-  return (
-    <details className="group/fold border-line not-first:mt-4 not-first:border-t not-first:pt-1">
-      <FoldedHeading title={title} hint={hint} />
-      {children}
-    </details>
-  );
-}
-
-/** A folded sheet of the narrow column. */
-export function FoldedSheet({ title, hint, isHeavy = false, children }: FoldedSheetProps) {
-  const [wasOpen, setWasOpen] = useState(!isHeavy);
-  return (
-    <details className="group/fold sheet py-1!" onToggle={() => setWasOpen(true)}>
-      <FoldedHeading title={title} hint={hint} />
-      <div className="pb-2">{wasOpen && children}</div>
-    </details>
-  );
-}
-
-interface FoldedSheetProps extends FoldedPartProps {
-  /** What stands in it takes work: it is done once somebody opens it. */
-  readonly isHeavy?: boolean;
-}
-
-interface FoldedPartProps {
-  readonly title: string;
-  readonly hint?: string;
-  readonly children: ReactNode;
-}
-
-/** Points down once the fold it stands in (`group/fold`) is open. */
-export const Turner = () => (
-  <span aria-hidden className="text-muted group-open/fold:rotate-90">
-    ▸
-  </span>
-);
-
-const FoldedHeading = ({ title, hint }: Omit<HeadingProps, 'action'>) => (
-  <summary className="flex min-h-10 cursor-pointer flex-wrap items-center gap-x-3">
-    <Turner />
-    <h2 className="font-bold">{title}</h2>
-    {hint && <span className="text-aside text-muted">{hint}</span>}
-  </summary>
-);
 
 /** A sheet of the narrow column. */
 export function AsideSheet({

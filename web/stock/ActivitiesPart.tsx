@@ -6,6 +6,7 @@ import { USUAL_ACTIVITIES } from '#core/need';
 import type { Activity } from '#core/need';
 import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
+import { FoldedSheet } from '../ui/Folded.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { useSave } from '../ui/useSave.ts';
 
@@ -51,52 +52,53 @@ export function ActivitiesPart({ shop }: { readonly shop: Shop }) {
     }
   };
   return (
-    <section className="sheet mt-4" aria-label="Usual activities">
-      <h2 className="font-bold">Usual activities</h2>
-      <p className="mb-3 text-aside text-muted">
-        What your customers do, and the GB it keeps in use. Offered on every need; each figure can
-        be changed there.
-      </p>
-      <form noValidate onSubmit={(event) => void form.handleSubmit(submit)(event)}>
-        <div className={GRID}>
-          <span className="text-aside text-muted">activity</span>
-          <span className="text-right text-aside text-muted">least, GB</span>
-          <span className="text-right text-aside text-muted">most, GB</span>
-          <span />
-          {fields.map((field, at) => (
-            <Row
-              key={field.id}
-              form={form}
-              at={at}
-              error={errors.activities?.[at]}
-              onRemove={() => remove(at)}
-            />
-          ))}
-        </div>
-        <div className="mt-3 flex flex-wrap items-center gap-4">
-          <Button type="submit" look="main">
-            Save the activities
-          </Button>
-          <Button onClick={() => append({ name: '', low: '1', high: '2' })}>Add one</Button>
-          <Button look="quiet" onClick={() => replace(typedOf(USUAL_ACTIVITIES).activities)}>
-            Back to the list of a new shop
-          </Button>
-          {saving.state.type === 'done' && (
-            <span role="status">Saved. Needs already stated stay as they are.</span>
-          )}
-        </div>
-        <SaveNotice
-          state={saving.state}
-          sides={(yours, theirs) => [
-            [
-              'Usual activities',
-              String((yours as Pick<Shop, 'terms'>).terms.activities.length),
-              String((theirs as Shop).terms.activities.length),
-            ],
-          ]}
-        />
-      </form>
-    </section>
+    <div className="mt-4">
+      <FoldedSheet title="Usual activities" hint={`${fields.length}, offered on every need`}>
+        <p className="mb-3 text-aside text-muted">
+          What your customers do, and the GB it keeps in use. Offered on every need; each figure can
+          be changed there.
+        </p>
+        <form noValidate onSubmit={(event) => void form.handleSubmit(submit)(event)}>
+          <div className={GRID}>
+            <span className="text-aside text-muted">activity</span>
+            <span className="text-right text-aside text-muted">least, GB</span>
+            <span className="text-right text-aside text-muted">most, GB</span>
+            <span />
+            {fields.map((field, at) => (
+              <Row
+                key={field.id}
+                form={form}
+                at={at}
+                error={errors.activities?.[at]}
+                onRemove={() => remove(at)}
+              />
+            ))}
+          </div>
+          <div className="mt-3 flex flex-wrap items-center gap-4">
+            <Button type="submit" look="main">
+              Save the activities
+            </Button>
+            <Button onClick={() => append({ name: '', low: '1', high: '2' })}>Add one</Button>
+            <Button look="quiet" onClick={() => replace(typedOf(USUAL_ACTIVITIES).activities)}>
+              Back to the list of a new shop
+            </Button>
+            {saving.state.type === 'done' && (
+              <span role="status">Saved. Needs already stated stay as they are.</span>
+            )}
+          </div>
+          <SaveNotice
+            state={saving.state}
+            sides={(yours, theirs) => [
+              [
+                'Usual activities',
+                String((yours as Pick<Shop, 'terms'>).terms.activities.length),
+                String((theirs as Shop).terms.activities.length),
+              ],
+            ]}
+          />
+        </form>
+      </FoldedSheet>
+    </div>
   );
 }
 

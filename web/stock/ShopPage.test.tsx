@@ -52,7 +52,8 @@ describe('the shop', () => {
 
   test('keeps its own list of activities; a wrong figure is said at its row and nothing is lost', async () => {
     const { server } = page();
-    await userEvent.click(await screen.findByRole('button', { name: 'Add one' }));
+    await userEvent.click(await screen.findByText('Usual activities'));
+    await userEvent.click(screen.getByRole('button', { name: 'Add one' }));
     const [last] = screen.getAllByLabelText(/^Name of activity/).slice(-1);
     await userEvent.type(last ?? document.body, 'Tide tables');
     const least = screen.getByLabelText('Tide tables: least, GB');

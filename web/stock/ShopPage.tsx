@@ -192,12 +192,6 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
             options={LABEL_SHEETS.map(({ id, name }) => [id, name])}
           />
           <SelectField
-            label="Matching school of new jobs"
-            value={text.school ?? ''}
-            onChange={({ target }) => setText({ ...text, school: target.value })}
-            options={SCHOOLS.map((one) => [one, one])}
-          />
-          <SelectField
             label="Days are written"
             value={text.dates ?? ''}
             onChange={({ target }) => setText({ ...text, dates: target.value })}
@@ -208,6 +202,12 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
             value={text.numbers ?? ''}
             onChange={({ target }) => setText({ ...text, numbers: target.value })}
             options={NUMBER_STYLES.map((one) => [one, NUMBER_SAMPLES[one]])}
+          />
+          <SelectField
+            label="Matching school of new jobs"
+            value={text.school ?? ''}
+            onChange={({ target }) => setText({ ...text, school: target.value })}
+            options={SCHOOLS.map((one) => [one, one])}
           />
           {field('needMargin', 'Margin on the need of new jobs, %')}
           {field('marginPercent', 'Margin on parts, %', 'on their cost; empty: prices are typed')}

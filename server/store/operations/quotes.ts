@@ -11,6 +11,7 @@ import {
   partText,
   promiseText,
   slotNames,
+  shortDay,
   stockText,
 } from '#core/explaining';
 import { assess, isImpossible, kitOf } from '#core/planning';
@@ -52,6 +53,13 @@ const DAY_MS = 86_400_000;
 
 type Choice = Pick<QuoteInput, 'units' | 'setting'>;
 
+/** Of a quote written down later than it was given. */
+interface Issuing {
+  readonly issuedAt?: Date;
+  /** Without, what is promised comes from the assumed figures. */
+  readonly isSimulated?: boolean;
+}
+
 /**
  * Issues a quote for a plan. The plan is weighed anew on what the catalogue, the drawer and the
  * shop's terms say now, and refused where it no longer holds or costs something else.
@@ -60,9 +68,10 @@ export async function issueQuote(
   db: Database,
   jobId: string,
   { note, expected, withLimits, ...choice }: QuoteInput,
+  { issuedAt = new Date(), isSimulated = true }: Issuing = {},
 ): Promise<Quote[]> {
   // Before the transaction: nobody waits for its seconds.
-  const simulated = await simulateChoice(db, jobId, choice);
+  const simulated = isSimulated ? await simulateChoice(db, jobId, choice) : undefined;
   const limits = withLimits ? await limitsLines(db, jobId, choice) : undefined;
   return db.transaction(async (tx) => {
     const { job, query, plan, terms, modules, stock } = await weighAnew(tx, jobId, choice);
@@ -96,7 +105,6 @@ export async function issueQuote(
       .orderBy(desc(quotes.number))
       .limit(1);
     const number = (latest?.number ?? 0) + 1;
-    const issuedAt = new Date();
     await tx.insert(quotes).values({
       ...{ id: newId(), jobId, number, issuedAt, note, choice },
       validUntil: new Date(issuedAt.getTime() + terms.validDays * DAY_MS)
@@ -238,6 +246,7 @@ export async function answerQuote(
   jobId: string,
   quoteId: string,
   { what, by, note }: QuoteAnswerInput,
+  answeredAt = new Date(),
 ): Promise<Quote[]> {
   return db.transaction(async (tx) => {
     await requireOpen(tx, jobId);
@@ -260,10 +269,10 @@ export async function answerQuote(
         `Quote ${row.number} was replaced by quote ${later.number}.`,
         `Answer quote ${later.number}.`,
       );
-    if (what === 'accepted') await takeAsPlan(tx, jobId, row);
+    if (what === 'accepted') await takeAsPlan(tx, jobId, row, answeredAt);
     await tx
       .update(quotes)
-      .set({ answer: what, answeredBy: by, answeredAt: new Date(), answerNote: note })
+      .set({ answer: what, answeredBy: by, answeredAt, answerNote: note })
       .where(own);
     await addEvent(tx, jobId, 'quoted', `Quote ${row.number} ${what} by ${by}`);
     return listQuotes(tx, jobId);
@@ -274,10 +283,11 @@ async function takeAsPlan(
   tx: Database,
   jobId: string,
   { choice, validUntil, number }: typeof quotes.$inferSelect,
+  at: Date,
 ): Promise<void> {
-  if (new Date().toISOString().slice(0, 10) > validUntil)
+  if (at.toISOString().slice(0, 10) > validUntil)
     throw new StateError(
-      `Quote ${number} held until ${validUntil}.`,
+      `Quote ${number} held until ${shortDay(validUntil)}.`,
       'Issue it anew: prices may have changed.',
     );
   const wanted = choice.units.flatMap(({ source }) =>

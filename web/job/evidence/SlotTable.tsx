@@ -14,7 +14,7 @@ import type { Cell, FieldRow, SlotPicture } from '#core/reconciling';
 import type { MakerRecord } from '#contract/evidence';
 import { Mark } from '../../ui/Mark.tsx';
 import type { MarkKind } from '../../ui/Mark.tsx';
-import { Turner } from '../StepLayout.tsx';
+import { Turner } from '../../ui/Folded.tsx';
 import type { EvidenceState } from './useEvidence.ts';
 
 interface SlotTableProps {

@@ -23,7 +23,8 @@ import { Schools } from '../../visuals/Schools.tsx';
 import { Planner } from '../../workers/planner.ts';
 import { LimitsSheet } from '../promise/LimitsSheet.tsx';
 import { PromiseSheet } from '../promise/PromiseSheet.tsx';
-import { AsideSheet, FoldedSheet } from '../StepLayout.tsx';
+import { FoldedSheet } from '../../ui/Folded.tsx';
+import { AsideSheet } from '../StepLayout.tsx';
 import type { PlanContext } from './planContext.ts';
 
 /** Everything about one plan: what it costs, gains and risks, and what would change the choice. */
