@@ -99,7 +99,10 @@ export async function benchLoad(): Promise<Row[]> {
   const restored = mkdtempSync(join(tmpdir(), 'tembrix-restored-'));
   try {
     await server.kill();
-    const ids = await fillWithJobs(server.data, { open: JOBS, closed: JOBS });
+    const ids = await fillWithJobs(
+      { type: 'directory', path: server.data },
+      { open: JOBS, closed: JOBS },
+    );
     await server.up();
     await clients(server, ids.slice(0, 40));
     const taken = await clients(server, ids);
@@ -112,7 +115,10 @@ export async function benchLoad(): Promise<Row[]> {
     const saves = await savesPerSecond(server);
     await server.kill('SIGINT');
     rmSync(server.data, { recursive: true });
-    await fillWithJobs(server.data, { open: JOBS / 2, closed: JOBS / 2 });
+    await fillWithJobs(
+      { type: 'directory', path: server.data },
+      { open: JOBS / 2, closed: JOBS / 2 },
+    );
     const backup = backupSeconds(['backup'], {
       ...{ TEMBRIX_DATA: server.data, TEMBRIX_BACKUPS: backups },
     });

@@ -4,6 +4,7 @@ import { benchCodes } from './codes.ts';
 import { benchCore } from './core.ts';
 import { benchDiagnosing } from './diagnosing.ts';
 import { benchFrames } from './frames.ts';
+import { benchGrowth } from './growth.ts';
 import { benchInventory } from './inventory.ts';
 import { benchLoad } from './load.ts';
 import { benchNative } from './native.ts';
@@ -21,6 +22,7 @@ const BENCHES: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   ...{ core: benchCore, diagnosing: benchDiagnosing, frames: benchFrames, proving: benchProving },
   ...{ native: benchNative, inventory: benchInventory, planning: benchPlanning },
   ...{ verdicts: benchVerdicts, server: benchServer, load: benchLoad, browser: benchBrowser },
+  ...{ growth: benchGrowth },
   ...{
     photos: benchPhotos,
     codes: benchCodes,

@@ -1,6 +1,16 @@
+import { sql } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import { openStore } from '../server/store/openStore.ts';
-import { customers, jobs, ledger, machines, snapshots } from '../server/store/schema/index.ts';
+import type { StorePlace } from '../server/store/openStore.ts';
+import {
+  customers,
+  drawer,
+  jobs,
+  ledger,
+  machines,
+  measurements,
+  snapshots,
+} from '../server/store/schema/index.ts';
 import { seedDemo } from '../demo/seed.ts';
 import { MACHINES } from '../demo/machines.ts';
 import { moduleOf } from '../demo/parts.ts';
@@ -11,18 +21,28 @@ export interface ManyJobs {
   readonly open: number;
   /** Each with its line in the ledger. */
   readonly closed?: number;
+  /** Sets of runs, spread over the open jobs. */
+  readonly runs?: number;
+  /** Modules in stock. */
+  readonly stock?: number;
 }
 
 const AT_ONCE = 500;
+const LABELS = [
+  '8GB 1Rx8 PC4-2400T-UA1-11',
+  '8GB 1Rx8 PC4-2666V-UA1-11',
+  '16GB 2Rx8 PC4-2666V-UB1-11',
+  '4GB 1Rx8 PC3-12800U-11-11-A1',
+] as const;
 /** Machines the jobs are of. */
 const OWNED = 200;
 
 /** The demo world and very many jobs beside it. Returns the ids of the open ones. */
 export async function fillWithJobs(
-  data: string,
-  { open, closed = 0 }: ManyJobs,
+  place: StorePlace,
+  { open, closed = 0, runs = 0, stock = 0 }: ManyJobs,
 ): Promise<string[]> {
-  const { db, close } = await openStore({ type: 'directory', path: data });
+  const { db, close } = await openStore(place);
   await seedDemo(db, new Date());
   const owned = Array.from({ length: OWNED }, (_, at) => ({
     id: nanoid(12),
@@ -66,9 +86,35 @@ export async function fillWithJobs(
     if (lines.length > 0) await db.insert(ledger).values(lines);
     ids.push(...rows.flatMap(({ id, closedAt }) => (closedAt ? [] : [id])));
   }
+  for (let start = 0; start < runs; start += AT_ONCE)
+    await db.insert(measurements).values(
+      Array.from({ length: Math.min(AT_ONCE, runs - start) }, (_, at) => ({
+        ...{
+          id: nanoid(12),
+          jobId: ids[(start + at) % ids.length] ?? '',
+          kind: 'as-found' as const,
+        },
+        ...{ metric: 'bandwidth' as const, test: `memory copy ${start + at}`, warmUp: 1 },
+        runs: [17.1, 18.2, 18.4, 18.3].map((run) => run + (at % 9) / 10),
+        fingerprint: 'x',
+      })),
+    );
+  for (let start = 0; start < stock; start += AT_ONCE)
+    await db.insert(drawer).values(
+      Array.from({ length: Math.min(AT_ONCE, stock - start) }, (_, at) => {
+        const label = LABELS[at % LABELS.length] ?? '';
+        return {
+          ...{ id: nanoid(12), label: `${label} ${start + at}`, module: moduleOf(label) },
+          ...{ state: 'tested' as const, price: 1000 + (at % 40) * 50, cost: 800 },
+          place: `Tray ${at % 30}`,
+        };
+      }),
+    );
+  // A server does so by itself within a minute.
+  if (place.type === 'server') await db.execute(sql`analyze`);
   await close();
   // Opened once more, so that statistics are as they are in daily use.
-  const again = await openStore({ type: 'directory', path: data });
+  const again = await openStore(place);
   await again.close();
   return ids;
 }

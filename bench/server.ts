@@ -26,7 +26,7 @@ export async function benchServer(): Promise<Row[]> {
   const server = await ServerProcess.start();
   try {
     await server.kill();
-    const ids = await fillWithJobs(server.data, { open: JOBS });
+    const ids = await fillWithJobs({ type: 'directory', path: server.data }, { open: JOBS });
     const starts: number[] = [];
     for (let n = 0; n < 3; n++) {
       await server.kill();

@@ -74,10 +74,14 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
   for (const one of DRAWER)
     await db.insert(drawer).values({ ...one, id: nanoid(12), module: moduleOfLine(one.label) });
   for (const { name, role } of PEOPLE)
-    await db.insert(accounts).values({
-      ...{ id: nanoid(12), name, role },
-      passwordHash: await hashSecret(DEMO_PASSWORD),
-    });
+    await db
+      .insert(accounts)
+      .values({
+        ...{ id: nanoid(12), name, role },
+        passwordHash: await hashSecret(DEMO_PASSWORD),
+      })
+      // A bench may have its owner before it is filled.
+      .onConflictDoNothing();
   await db.insert(shopTerms).values({ id: 'shop', terms: SHOP_TERMS });
   for (const [key, name] of Object.entries(MAKERS)) await db.insert(makers).values({ key, name });
   for (const job of JOBS) await seedJob(db, job, ids[job.machine] ?? '', now);

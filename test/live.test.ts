@@ -6,6 +6,8 @@ import type { ToldChange } from '#contract/live';
 import type { Job } from '#contract/records';
 import { LiveHub } from '../server/live/hub.ts';
 import { Api } from './support/api.ts';
+import { Listener } from './support/listener.ts';
+import type { Heard } from './support/listener.ts';
 import { hasPostgres, Postgres } from './support/postgres.ts';
 
 let api: Api;
@@ -14,71 +16,12 @@ beforeAll(async () => {
 });
 afterAll(() => api.server.stop());
 
-interface Heard {
-  readonly event: string;
-  readonly data: unknown;
-}
-
-/** A screen that listens, with all it heard. */
-class Listener {
-  readonly heard: Heard[] = [];
-  isOver = false;
-  readonly #end = new AbortController();
-
-  static async open(visitor: Api, tab: string): Promise<Listener> {
-    const one = new Listener();
-    const answer = await visitor.fetch(`/live?tab=${tab}`, { signal: one.#end.signal });
-    expect(answer.headers.get('content-type')).toContain('text/event-stream');
-    void one.#read(answer).finally(() => (one.isOver = true));
-    await one.until(({ event }) => event === 'beat');
-    return one;
-  }
-
-  async #read(answer: Response): Promise<void> {
-    let text = '';
-    const decoder = new TextDecoder();
-    try {
-      for await (const part of answer.body as unknown as AsyncIterable<Uint8Array>) {
-        text += decoder.decode(part, { stream: true });
-        const parts = text.split('\n\n');
-        text = parts.pop() ?? '';
-        for (const one of parts) {
-          const [, event = '', data = ''] = /^event: (.*)\ndata: (.*)$/.exec(one) ?? [];
-          this.heard.push({ event, data: JSON.parse(data) });
-        }
-      }
-    } catch {
-      // Closed from here.
-    }
-  }
-
-  async until(is: (one: Heard) => boolean): Promise<Heard> {
-    for (let tries = 0; tries < 1000; tries++) {
-      const found = this.heard.find(is);
-      if (found) return found;
-      await wait(20);
-    }
-    throw new Error(`not heard in ${JSON.stringify(this.heard)}`);
-  }
-
-  changesOf(jobId: string): ToldChange[] {
-    return this.heard
-      .filter(({ event }) => event === 'change')
-      .map(({ data }) => data as ToldChange)
-      .filter(({ job }) => job === jobId);
-  }
-
-  close(): void {
-    this.#end.abort();
-  }
-}
-
 const isChange = (jobId: string) => (one: Heard) =>
   one.event === 'change' && (one.data as ToldChange).job === jobId;
 
 describe('a screen that listens', () => {
   test('hears of what was stored, which job, and from which tab', async () => {
-    const screen = await Listener.open(api, 'a');
+    const screen = await Listener.open(api.fetch.bind(api), 'a');
     const job = await api.jobWithFound();
     await screen.until(isChange(job.id));
     await api.fetch(`/jobs/${job.id}`, {
@@ -95,7 +38,7 @@ describe('a screen that listens', () => {
 
   test('hears nothing of what was refused or undone', async () => {
     const job = await api.jobWithFound();
-    const screen = await Listener.open(api, 'b');
+    const screen = await Listener.open(api.fetch.bind(api), 'b');
     expect(
       (await api.send('PATCH', `/jobs/${job.id}`, { complaint: 'x', version: 77 })).status,
     ).toBe(409);
@@ -107,7 +50,7 @@ describe('a screen that listens', () => {
 
   test('of many rows in one deed hears once', async () => {
     const job = await api.jobWithFound();
-    const screen = await Listener.open(api, 'c');
+    const screen = await Listener.open(api.fetch.bind(api), 'c');
     await api.ok('PUT', `/jobs/${job.id}/snapshots/planned`, {
       ...{ placement: {}, setting: 'standard', version: 0 },
     });
@@ -122,10 +65,10 @@ describe('a screen that listens', () => {
   test('says where people are: who was there first is told too, who goes is gone', async () => {
     const bram = await api.person('technician', 'Bram Oddmund');
     const job = await api.jobWithFound();
-    const his = await Listener.open(bram, 'his');
+    const his = await Listener.open(bram.fetch.bind(bram), 'his');
     const at = { tab: 'his', jobId: job.id, step: 'fit', draft: '16 GB in A1' };
     await bram.ok('POST', '/live/here', at);
-    const mine = await Listener.open(api, 'mine');
+    const mine = await Listener.open(api.fetch.bind(api), 'mine');
     const seen = await mine.until(({ event }) => event === 'here');
     expect(seen.data).toEqual({ ...at, name: 'Bram Oddmund' });
     his.close();
@@ -153,7 +96,7 @@ describe('a screen that listens', () => {
       .getSetCookie()
       .map((one) => one.split(';')[0])
       .join('; ');
-    const screen = await Listener.open(tablet, 'tablet');
+    const screen = await Listener.open(tablet.fetch.bind(tablet), 'tablet');
     for (const { id, version } of [other, own])
       await api.ok('PATCH', `/jobs/${id}`, { complaint: 'Slower', version });
     await screen.until(isChange(own.id));
@@ -196,7 +139,7 @@ describe.skipIf(!hasPostgres())('two processes on one PostgreSQL server', () => 
     const postgres = await Postgres.start();
     const place = { type: 'server', url: postgres.database('live') } as const;
     const [one, other] = [await Api.start(place), await Api.start(place)];
-    const screen = await Listener.open(other, 'there');
+    const screen = await Listener.open(other.fetch.bind(other), 'there');
     const job = await one.jobWithFound();
     await screen.until(isChange(job.id));
     // Its connections are cut, as a restart of the server cuts them.

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { DrawerRecord, GoneRecord } from '#contract/drawer';
-import type { Shop } from '#contract/quotes';
+import { queryForJob } from '#contract/jobPlan';
+import type { Quote, Shop } from '#contract/quotes';
 import type {
   CountAnswer,
   CountRecord,
@@ -8,6 +9,8 @@ import type {
   StockPage,
   StockValueAnswer,
 } from '#contract/stockKeeping';
+import { assess } from '#core/planning';
+import type { PlannedUnit } from '#core/planning';
 import { Api, module } from './support/api.ts';
 import { pdfText } from './support/pdfText.ts';
 
@@ -150,6 +153,35 @@ describe('holding for a job', () => {
     await api.ok('POST', `/jobs/${job.id}/close`, { version });
     expect((await readPiece(piece.id)).reservedFor).toBeNull();
   });
+});
+
+test('one put in for a module of its own kind is sold, a spare of that kind is not', async () => {
+  const bare = await api.jobWithFound();
+  const [planned, spare] = [await put({ label: 'planned' }), await put({ label: 'spare' })];
+  const { terms } = await api.ok<Shop>('GET', '/shop');
+  const stock = await api.ok<DrawerRecord[]>('GET', '/drawer');
+  const query = queryForJob(bare, [], stock, terms);
+  const units: PlannedUnit[] = [
+    { slotId: 'a1', module, source: { type: 'drawer', drawerId: planned.id } },
+  ];
+  const { plan } = assess(query, units, 'standard');
+  const [quote] = await api.ok<Quote[]>('POST', `/jobs/${bare.id}/quotes`, {
+    ...{ units, setting: 'standard', expected: plan.cost.net },
+  });
+  await api.ok('POST', `/jobs/${bare.id}/quotes/${quote?.id ?? ''}/answer`, {
+    ...{ what: 'accepted', by: 'student' },
+  });
+  await api.ok('PUT', `/drawer/${spare.id}/reservation`, {
+    ...{ jobNumber: bare.number, version: spare.version },
+  });
+  await api.ok('PUT', `/jobs/${bare.id}/snapshots/as-fitted`, {
+    ...{ placement: { a1: module }, setting: 'standard', version: 0 },
+  });
+  const { version } = await api.ok('GET', `/jobs/${bare.id}`);
+  await api.ok('POST', `/jobs/${bare.id}/close`, { version });
+  const gone = await api.ok<GonePage>('GET', `/stock/gone?search=planned`);
+  expect(gone.pieces.map(({ id, gone }) => [id, gone.how])).toEqual([[planned.id, 'sold']]);
+  expect(await readPiece(spare.id)).toMatchObject({ reservedFor: null, state: 'tested' });
 });
 
 test('the value counts what is here, at cost and at price, by place', async () => {

@@ -60,7 +60,7 @@ const COUNTS: Readonly<Record<string, number>> = {
 };
 
 /** Words of names that say nothing of the work. */
-const JOINING = new Set(['and', 'the', 'for', 'with', 'from', 'open']);
+const JOINING = new Set('and the for with from open'.split(' '));
 
 /** Words that take back what follows, up to the next comma: “no games”. */
 const DENIALS = /\b(?:no|not|never|without|hardly any|nor)\b[^,;.]*/g;

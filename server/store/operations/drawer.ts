@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type { DrawerInput, DrawerRecord, GoneRecord } from '#contract/drawer';
 import { snapshotOf } from '#contract/jobProof';
@@ -6,12 +6,13 @@ import type { Shop } from '#contract/quotes';
 import type { Job } from '#contract/records';
 import type { Placement } from '#core/machine';
 import { writeLabel } from '#core/memory';
+import type { MemoryModule } from '#core/memory';
 import { DEFAULT_TERMS } from '#core/quoting';
 import type { ShopTerms } from '#core/quoting';
 import { writeAs } from '#core/units';
 import type { Writing } from '#core/units';
 import type { Database } from '../openStore.ts';
-import { drawer, jobs, shopLogos, shopTerms } from '../schema/index.ts';
+import { drawer, jobs, quotes, shopLogos, shopTerms } from '../schema/index.ts';
 import { ConflictError, NotFoundError } from './errors.ts';
 import { newId } from './library.ts';
 
@@ -123,9 +124,8 @@ export function labelsBeyond(placement: Placement, others: Placement): string[] 
 }
 
 /**
- * What a job holds and has fitted is sold: as many modules of a kind as sit in the machine and did not
- * sit there before; a spare stays.
- *
+ * What a job holds and has fitted is sold: what the accepted quote put into a slot that holds its kind
+ * now, and as many more of a kind as sit in the machine and did not sit there before; a spare stays.
  *
  * @param by - the entry of the bench log it was done with, by which it is undone
  */
@@ -135,15 +135,21 @@ export async function sellFitted(
   placement: Placement,
   by: string | null,
 ): Promise<void> {
-  const sits = labelsBeyond(placement, snapshotOf(job, 'as-found')?.placement ?? {});
   const held = await db
     .select({ id: drawer.id, module: drawer.module })
     .from(drawer)
     .where(and(eq(drawer.reservedFor, job.id), isNull(drawer.gone)));
-  const used = held.filter(({ module }) => {
-    const at = sits.indexOf(writeLabel(module));
-    return at >= 0 && sits.splice(at, 1).length > 0;
-  });
+  if (held.length === 0) return;
+  const planned = await fittedAsQuoted(db, job.id, placement);
+  const beyond = labelsBeyond(placement, snapshotOf(job, 'as-found')?.placement ?? {});
+  // One that took the place of its like adds none of its kind; any other is among those beyond.
+  const take = (module: MemoryModule) => {
+    const at = beyond.indexOf(writeLabel(module));
+    return at >= 0 && beyond.splice(at, 1).length > 0;
+  };
+  const quoted = held.filter(({ id }) => planned.has(id));
+  for (const { module } of quoted) take(module);
+  const used = [...quoted, ...held.filter(({ id, module }) => !planned.has(id) && take(module))];
   if (used.length === 0) return;
   await db
     .update(drawer)
@@ -154,6 +160,26 @@ export async function sellFitted(
         used.map(({ id }) => id),
       ),
     );
+}
+
+/** Modules in stock that the accepted quote put into slots which hold their kind. */
+async function fittedAsQuoted(
+  db: Database,
+  jobId: string,
+  placement: Placement,
+): Promise<ReadonlySet<string>> {
+  const [accepted] = await db
+    .select({ choice: quotes.choice })
+    .from(quotes)
+    .where(and(eq(quotes.jobId, jobId), eq(quotes.answer, 'accepted')))
+    .orderBy(desc(quotes.number))
+    .limit(1);
+  const fitted = (accepted?.choice.units ?? []).flatMap(({ slotId, module, source }) => {
+    const sits = placement[slotId];
+    const isThere = sits && writeLabel(sits) === writeLabel(module);
+    return source.type === 'drawer' && isThere ? [source.drawerId] : [];
+  });
+  return new Set(fitted);
 }
 
 /** What a job holds and does not use after all is free for others. */
@@ -178,9 +204,13 @@ export async function readShop(db: Database): Promise<Shop> {
   return { terms, version: row?.version ?? 0, hasLogo };
 }
 
-/** How the shop writes days and numbers. */
+/** How the shop writes days and numbers; asked by every page, so the sign is left out. */
 export async function readWriting(db: Database): Promise<Writing> {
-  const { dates, numbers } = (await readShop(db)).terms;
+  const [row] = await db
+    .select({ terms: shopTerms.terms })
+    .from(shopTerms)
+    .where(eq(shopTerms.id, SHOP));
+  const { dates, numbers } = { ...DEFAULT_TERMS, ...row?.terms };
   return { dates, numbers };
 }
 
