@@ -2,6 +2,7 @@ import { useMemo } from 'react';
 import type { ChartConfiguration } from 'chart.js';
 import { decimals } from '#core/units';
 import { Figure, themeColour } from '../visuals/Figure.tsx';
+import { inLines } from './inLines.ts';
 
 interface BarPictureProps {
   readonly label: string;
@@ -20,7 +21,7 @@ export function BarPicture({ label, bars, unit, isWhole = false }: BarPicturePro
     return {
       type: 'bar',
       data: {
-        labels: told.map(([name]) => name),
+        labels: told.map(([name]) => inLines(name)),
         datasets: [
           {
             data: told.map(([, value]) => value),
@@ -35,6 +36,8 @@ export function BarPicture({ label, bars, unit, isWhole = false }: BarPicturePro
         maintainAspectRatio: false,
         plugins: { legend: { display: false } },
         scales: {
+          // Every bar has its name, however many lines that takes.
+          y: { ticks: { autoSkip: false } },
           x: {
             beginAtZero: true,
             title: { display: true, text: unit },
@@ -46,5 +49,5 @@ export function BarPicture({ label, bars, unit, isWhole = false }: BarPicturePro
   }, [key, unit, isWhole]);
   // One bar alone compares nothing.
   if (bars.filter(([, value]) => value !== 0).length < 2) return null;
-  return <Figure label={label} config={config} height={60 + bars.length * 32} />;
+  return <Figure label={label} config={config} height={60 + bars.length * 36} />;
 }

@@ -1,10 +1,12 @@
 // @vitest-environment happy-dom
 import { screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
+import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { MonthAnswer } from '#contract/month';
 import { DEFAULT_TERMS } from '#core/quoting';
 import { show } from '../../test/support/screen.tsx';
+import { inLines } from './inLines.ts';
 import { MonthPage } from './MonthPage.tsx';
 
 const job = (number: number) => ({ id: `j${String(number)}`, number, customerName: 'Net loft' });
@@ -80,4 +82,19 @@ describe('the month', () => {
     await waitFor(() => expect(server.asked.at(-1)?.path).toBe('/month/2025-12'));
     expect(screen.getByRole('heading', { name: 'December 2025' })).toBeDefined();
   });
+});
+
+test('names beside bars keep all their words, in lines a phone has room for', () => {
+  expect(inLines('Taken in, until it was looked into')).toEqual([
+    'Taken in, until it',
+    'was looked into',
+  ]);
+  const word = fc.stringMatching(/^[a-z,]{1,14}$/);
+  fc.assert(
+    fc.property(fc.array(word, { minLength: 1, maxLength: 12 }), (words) => {
+      const lines = inLines(words.join(' '));
+      expect(lines.join(' ')).toBe(words.join(' '));
+      expect(Math.max(...lines.map(({ length }) => length))).toBeLessThanOrEqual(20);
+    }),
+  );
 });

@@ -101,15 +101,15 @@ function Headline({ data }: { readonly data: MonthAnswer }) {
   ] as const;
   return (
     <section className="sheet" aria-label="The month in short">
-      <dl className="grid gap-x-6 gap-y-1 sm:grid-cols-[16rem_1fr]">
+      <dl className="grid gap-x-6 sm:grid-cols-[16rem_1fr] sm:gap-y-1">
         {lines.map(([name, text, few, jobs]) => (
           <div key={name} className="contents">
-            <dt className="flex min-h-10 items-center text-muted">{name}</dt>
+            <dt className="flex items-center text-muted max-sm:mt-2 sm:min-h-10">{name}</dt>
             <dd className="min-w-0">
               {jobs.length > 0 ? (
                 <Button
                   look="quiet"
-                  className="text-left font-bold"
+                  className="-ml-1 text-left font-bold"
                   aria-expanded={open === name}
                   aria-label={`${name}: ${text}, show the jobs`}
                   onClick={() => setOpen(open === name ? undefined : name)}
@@ -117,7 +117,7 @@ function Headline({ data }: { readonly data: MonthAnswer }) {
                   {text}
                 </Button>
               ) : (
-                <b className="flex min-h-10 items-center">{text}</b>
+                <b className="flex items-center sm:min-h-10">{text}</b>
               )}
               {few !== '' && jobs.length > 0 && (
                 <span className="text-aside text-muted"> {few}</span>
@@ -126,7 +126,7 @@ function Headline({ data }: { readonly data: MonthAnswer }) {
             </dd>
           </div>
         ))}
-        <dt className="flex min-h-10 items-center text-muted">
+        <dt className="flex items-center text-muted max-sm:mt-2 sm:min-h-10">
           {isOver ? 'In the drawer at its end' : 'In the drawer now'}
         </dt>
         <dd className="flex min-h-10 flex-wrap items-center gap-x-2">

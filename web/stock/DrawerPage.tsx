@@ -26,7 +26,7 @@ const STATE_MARKS = {
   suspect: 'caution',
   faulty: 'stop',
 } as const;
-const HEADS = ['Size', 'Runs at', 'Label', 'Place', 'From', 'State', 'Price', 'Held for', ''];
+const HEADS = ['Size', 'Module', 'Place', 'From', 'State', 'Price', 'Held for', ''];
 
 /** Modules in stock, pulled and bought: found, valued, changed, held and let go of. */
 export function DrawerPage() {
@@ -220,12 +220,10 @@ function Row({ piece, currency, onGone }: RowProps) {
     <>
       <tr className="h-12 border-b border-line">
         <td className="px-3 font-bold whitespace-nowrap">{gb(module.capacity)}</td>
-        <td className="figure px-3">
+        <td className="figure min-w-40 px-3 py-1 lg:min-w-56">
           {moduleSummary(module)} {module.formFactor}
-        </td>
-        <td className="figure max-w-72 px-3 text-aside break-words">
-          {label}
           {piece.isNew && <span className="ml-2 font-bold">new</span>}
+          <span className="block text-aside break-words text-muted">{label}</span>
         </td>
         <td className="max-w-40 px-3 break-words">{placeName(piece.place)}</td>
         <td className="max-w-60 px-3 text-aside break-words">
