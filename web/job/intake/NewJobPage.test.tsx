@@ -7,6 +7,7 @@ import { writeSmbios } from '#core/inventory';
 import type { Machine } from '#core/machine';
 import { readWithParts } from '#core/reconciling';
 import type { EvidenceDocument } from '#core/reconciling';
+import { DEFAULT_TERMS } from '#core/quoting';
 import { dataRate } from '#core/units';
 import { aJob } from '../../../test/support/aJob.ts';
 import { desktop, labelled } from '../../../test/support/builders.ts';
@@ -105,6 +106,18 @@ describe('a new job', () => {
     await open();
     expect(await screen.findByText(/A batch has 50 machines at most/)).toBeDefined();
     expect(server.sent('createJob')).toEqual([]);
+  });
+
+  test('what the shop itself calls usual is proposed, counted, and sent with its figures', async () => {
+    const own = { name: 'Tide tables and charts', low: 2, high: 6 };
+    const shop = { terms: { ...DEFAULT_TERMS, activities: [own] }, version: 1, hasLogo: false };
+    const { server } = await page({ readShop: shop });
+    await fill();
+    await userEvent.type(field(/What they do with it/), 'charts, tide tables and e-mail');
+    await userEvent.click(await screen.findByRole('button', { name: 'Count it in the need' }));
+    await open();
+    await waitFor(() => expect(server.sent('createJob')).toHaveLength(1));
+    expect(server.sent('createJob')[0]).toMatchObject({ needInput: { activities: [own] } });
   });
 
   test('is kept and sent later when the server is away', async () => {
