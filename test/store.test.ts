@@ -121,6 +121,11 @@ describe('the demo world on the bench list', () => {
         const moments = job.events.map(({ at }) => at);
         expect(moments).toEqual([...moments].sort());
         if (job.result) expect(job.events.at(-1)?.type).toBe('closed');
+        // What was agreed to stands before what was fitted, and nothing is of a day to come.
+        expect(Date.parse(moments.at(-1) ?? '')).toBeLessThanOrEqual(Date.now());
+        const types = job.events.map(({ type }) => type);
+        if (job.result && types.includes('quoted'))
+          expect(types.lastIndexOf('quoted')).toBeLessThan(types.indexOf('as-fitted'));
       }
     }
   });

@@ -133,6 +133,7 @@ export async function issueQuote(
       jobId,
       'quoted',
       `Quote ${number} issued: ${money(sum.total, terms.currency)}`,
+      issuedAt,
     );
     return listQuotes(tx, jobId);
   });
@@ -274,7 +275,7 @@ export async function answerQuote(
       .update(quotes)
       .set({ answer: what, answeredBy: by, answeredAt, answerNote: note })
       .where(own);
-    await addEvent(tx, jobId, 'quoted', `Quote ${row.number} ${what} by ${by}`);
+    await addEvent(tx, jobId, 'quoted', `Quote ${row.number} ${what} by ${by}`, answeredAt);
     return listQuotes(tx, jobId);
   });
 }
@@ -307,7 +308,7 @@ async function takeAsPlan(
       );
   }
   const placement = Object.fromEntries(choice.units.map(({ slotId, module }) => [slotId, module]));
-  const fields = { placement, setting: choice.setting, savedAt: new Date() };
+  const fields = { placement, setting: choice.setting, savedAt: at };
   const own = and(eq(snapshots.jobId, jobId), eq(snapshots.kind, 'planned'));
   const [known] = await tx.select({ version: snapshots.version }).from(snapshots).where(own);
   if (known)
