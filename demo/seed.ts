@@ -8,6 +8,7 @@ import { operatingPoint } from '#core/operating-point';
 import { workingSet } from '#core/need';
 import { assess, recogniseUnits } from '#core/planning';
 import { fingerprint } from '#core/proving';
+import type { Placement, Setting } from '#core/machine';
 import type { Database } from '../server/store/openStore.ts';
 import { addBenchNote } from '../server/store/operations/bench.ts';
 import { listModules } from '../server/store/operations/catalogue.ts';
@@ -134,11 +135,13 @@ async function seedJob(db: Database, job: DemoJob, machineId: string, now: Date)
     await event('evidence', `${BENCH} added ${one.name}`, addedAt);
   }
   for (const kind of ['as-found', 'planned', 'as-fitted'] as const) {
-    const configuration = job.configurations[kind];
-    if (!configuration) continue;
-    // The customer said yes to what is planned before anything was fitted.
-    if (kind === 'as-fitted' && job.isClosed && !job.batch)
-      await agree(db, id, { issuedAt: next(), isSimulated: false });
+    const told = job.configurations[kind];
+    if (!told) continue;
+    // The customer said yes to what is planned before it was fitted.
+    const isQuoted = kind === 'as-fitted' && job.isClosed === true && !job.batch;
+    const configuration = isQuoted
+      ? await agree(db, id, { issuedAt: next(), isSimulated: false })
+      : told;
     const savedAt = next();
     await db.insert(snapshots).values({ jobId: id, kind, ...configuration, savedAt });
     const words = { 'as-found': 'Found', planned: 'Planned', 'as-fitted': 'Fitted' }[kind];
@@ -159,12 +162,12 @@ async function seedJob(db: Database, job: DemoJob, machineId: string, now: Date)
   if (job.isClosed) await closeJob(db, id, 1, next());
 }
 
-/** Quotes what is planned, as the bench would, and lets the customer say yes. */
+/** Quotes what is planned, as the bench would, and lets the customer say yes; returns what was sold. */
 async function agree(
   db: Database,
   jobId: string,
   when: { readonly issuedAt: Date; readonly isSimulated?: boolean },
-): Promise<void> {
+): Promise<{ placement: Placement; setting: Setting }> {
   const job = await readJob(db, jobId);
   const { terms } = await readShop(db);
   const modules = await listModules(db, '');
@@ -181,4 +184,5 @@ async function agree(
   const [quote] = await issueQuote(db, jobId, { units: [...units], setting, ...wanted }, when);
   const answer = { what: 'accepted', by: job.customer.name, note: '' } as const;
   await answerQuote(db, jobId, quote?.id ?? '', answer, when.issuedAt);
+  return { placement: Object.fromEntries(sold), setting };
 }

@@ -6,6 +6,7 @@ import { sql } from 'drizzle-orm';
 import { pino } from 'pino';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Job, JobSummary } from '#contract/records';
+import { snapshotOf } from '#contract/jobProof';
 import { seedDemo } from '../demo/seed.ts';
 import { startServer } from '../server/startServer.ts';
 import { openStore } from '../server/store/openStore.ts';
@@ -124,8 +125,12 @@ describe('the demo world on the bench list', () => {
         // What was agreed to stands before what was fitted, and nothing is of a day to come.
         expect(Date.parse(moments.at(-1) ?? '')).toBeLessThanOrEqual(Date.now());
         const types = job.events.map(({ type }) => type);
-        if (job.result && types.includes('quoted'))
+        if (job.result && types.includes('quoted')) {
+          expect(snapshotOf(job, 'as-fitted')?.placement).toEqual(
+            snapshotOf(job, 'planned')?.placement,
+          );
           expect(types.lastIndexOf('quoted')).toBeLessThan(types.indexOf('as-fitted'));
+        }
       }
     }
   });
