@@ -1,5 +1,5 @@
 import { combineSlices, configureStore } from '@reduxjs/toolkit';
-import { cleanup, render } from '@testing-library/react';
+import { cleanup, configure, render } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { Provider } from 'react-redux';
 import { MemoryRouter } from 'react-router';
@@ -11,6 +11,9 @@ import type { Route, RouteName } from '#contract/routes';
 import { api } from '#web/app/api.ts';
 import boardsSlice from '#web/app/boardsSlice.ts';
 import connectionSlice, { watchConnection } from '#web/app/connectionSlice.ts';
+
+// A part that is fetched when it is wanted takes seconds on a busy machine; what never comes is still found.
+configure({ asyncUtilTimeout: 60_000 });
 
 /** What the page asked of the server. */
 export interface Asked {

@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { cleanup, render, screen, waitFor } from '@testing-library/react';
+import { cleanup, configure, render, screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { readPhotoText } from '#core/memory';
@@ -21,6 +21,7 @@ const photo = new File(['photo'], 'sticker.jpg', { type: 'image/jpeg' });
 const choose = async (file = photo) =>
   userEvent.upload(screen.getByLabelText('Read it off a photo'), file);
 
+configure({ asyncUtilTimeout: 60_000 });
 afterEach(cleanup);
 beforeEach(() => {
   vi.clearAllMocks();
