@@ -10,6 +10,7 @@ import type { StorePlace } from '../server/store/openStore.ts';
 import { Listener } from '../test/support/listener.ts';
 import { Postgres, hasPostgres } from '../test/support/postgres.ts';
 import { fillWithJobs } from './manyJobs.ts';
+import { took } from './took.ts';
 import { ms, p95, times } from './table.ts';
 import type { Row } from './table.ts';
 
@@ -30,14 +31,6 @@ const pathOf = (what: Asked, n: number, ids: readonly string[]) =>
     open: `/jobs/${ids[(n * 7919) % ids.length] ?? ''}`,
     stock: `/stock?search=${n % 2 === 0 ? 'PC4' : ''}`,
   })[what];
-
-async function took(server: ServerProcess, path: string): Promise<number> {
-  const start = performance.now();
-  const answer = await server.fetch(path);
-  await answer.text();
-  if (!answer.ok) throw new Error(`${path}: ${answer.status}`);
-  return performance.now() - start;
-}
 
 /** One person after another: what an answer takes where nobody waits for anybody. */
 async function alone(server: ServerProcess, ids: readonly string[], what: Asked) {

@@ -7,6 +7,7 @@ import { setTimeout as wait } from 'node:timers/promises';
 import { Writers } from '../night/writers.ts';
 import { ServerProcess } from '../e2e/support/server.ts';
 import { fillWithJobs } from './manyJobs.ts';
+import { took } from './took.ts';
 import { ms, p95, perSecond, times } from './table.ts';
 import type { Row } from './table.ts';
 
@@ -16,14 +17,6 @@ const ROUNDS = 20;
 const PAUSE_MS = 1000;
 /** The bench lets one address ask 6,000 times a minute; a burst this long stays below it. */
 const SAVING_MS = 10_000;
-
-async function took(server: ServerProcess, path: string): Promise<number> {
-  const start = performance.now();
-  const answer = await server.fetch(path);
-  await answer.text();
-  if (!answer.ok) throw new Error(`${path}: ${answer.status}`);
-  return performance.now() - start;
-}
 
 /** Twenty people who list, search and open, a second apart each. */
 async function clients(
