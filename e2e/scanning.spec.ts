@@ -1,11 +1,20 @@
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
 import { chromium } from '@playwright/test';
 import type { Page } from '@playwright/test';
 import qrcode from 'qrcode';
 import config from '../playwright.config.ts';
-import { labelled } from '../test/support/builders.ts';
+import {
+  codesOfFile,
+  readInventory,
+  writeCollected,
+  writeSmbios,
+  writeSpd,
+} from '../core/inventory/index.ts';
+import { desktop, labelled } from '../test/support/builders.ts';
+import type { ServerProcess } from './support/server.ts';
 import { expect, sceneWithJob, send, test } from './support/bench.ts';
 import { scan } from './support/scan.ts';
 
@@ -17,23 +26,53 @@ const PAPER = 210;
 /** A picture of a code lying a little off the middle of the frame, in luma. */
 function pictured(text: string): Buffer {
   const { modules } = qrcode.create(text, { errorCorrectionLevel: 'M' });
-  const cell = Math.floor(320 / modules.size);
+  const cell = Math.floor(430 / modules.size);
+  const [left, top] = [SIZE.width, SIZE.height].map((side) =>
+    Math.floor((side - modules.size * cell) / 2.2),
+  ) as [number, number];
   const luma = Buffer.alloc(SIZE.width * SIZE.height, PAPER);
   for (let y = 0; y < modules.size * cell; y++)
     for (let x = 0; x < modules.size * cell; x++)
       if (modules.get(Math.floor(y / cell), Math.floor(x / cell)))
-        luma[(y + 90) * SIZE.width + x + 140] = INK;
+        luma[(y + top) * SIZE.width + x + left] = INK;
   return luma;
 }
 
-/** A film of the same picture, as a camera would give it. */
-function film(text: string): string {
+/** A film of pictures that stand for a second each, as a camera would give it, over and over. */
+function film(texts: readonly string[]): string {
   const chroma = Buffer.alloc((SIZE.width * SIZE.height) / 2, 128);
-  const frame = Buffer.concat([Buffer.from('FRAME\n'), pictured(text), chroma]);
+  const frames = texts.flatMap((text) => {
+    const frame = Buffer.concat([Buffer.from('FRAME\n'), pictured(text), chroma]);
+    return Array.from({ length: 10 }, () => frame);
+  });
   const head = Buffer.from(`YUV4MPEG2 W${SIZE.width} H${SIZE.height} F10:1 Ip A1:1 C420jpeg\n`);
   const file = join(mkdtempSync(join(tmpdir(), 'tembrix-camera-')), 'camera.y4m');
-  writeFileSync(file, Buffer.concat([head, ...Array.from({ length: 10 }, () => frame)]));
+  writeFileSync(file, Buffer.concat([head, ...frames]));
   return file;
+}
+
+/** A browser whose camera sees nothing but these codes, signed in at the bench. */
+async function beforeCamera(
+  server: ServerProcess,
+  texts: readonly string[],
+  walk: (page: Page) => Promise<void>,
+): Promise<void> {
+  const browser = await chromium.launch({
+    ...config.use?.launchOptions,
+    args: [
+      '--no-sandbox',
+      '--use-fake-ui-for-media-stream',
+      '--use-fake-device-for-media-stream',
+      `--use-file-for-fake-video-capture=${film(texts)}`,
+    ],
+  });
+  try {
+    const context = await browser.newContext();
+    await context.addCookies(server.browserCookies);
+    await walk(await context.newPage());
+  } finally {
+    await browser.close();
+  }
 }
 
 /** A photo of a code as PNG, made by the page itself. */
@@ -59,26 +98,52 @@ async function photo(page: Page, text: string | undefined): Promise<Buffer> {
 
 test('a bench tag held before the camera opens its job', async ({ server }) => {
   const id = await sceneWithJob(server);
-  const browser = await chromium.launch({
-    ...config.use?.launchOptions,
-    args: [
-      '--no-sandbox',
-      '--use-fake-ui-for-media-stream',
-      '--use-fake-device-for-media-stream',
-      `--use-file-for-fake-video-capture=${film(`${server.url}/jobs/${id}`)}`,
-    ],
-  });
-  try {
-    const context = await browser.newContext();
-    await context.addCookies(server.browserCookies);
-    const page = await context.newPage();
+  await beforeCamera(server, [`${server.url}/jobs/${id}`], async (page) => {
     await page.goto(server.url);
     await page.getByRole('button', { name: 'Scan', exact: true }).click();
     await expect(page).toHaveURL(new RegExp(`/jobs/${id}`), { timeout: 60_000 });
     await expect(page.getByRole('dialog')).toBeHidden();
-  } finally {
-    await browser.close();
-  }
+  });
+});
+
+test('a collected file shown as codes on the machine’s screen fills the job before the camera', async ({
+  server,
+  page: machine,
+}) => {
+  const id = await sceneWithJob(server);
+  const module = labelled('16GB 2Rx8 PC4-2666V-UB1-11');
+  const image = writeSpd(module);
+  if (!image.ok) throw new Error('expected an image');
+  const table = writeSmbios(desktop(), { a2: module }).slice(32);
+  const file = writeCollected({
+    ...{ shell: 'unix', collectedAt: '2026-11-02T09:30:00Z', facts: [], notRead: [] },
+    parts: [
+      { kind: 'smbios-table', from: 'DMI', bytes: table },
+      { kind: 'spd-image', from: '0-0050', bytes: image.value },
+    ],
+  });
+  // The page as it lies on a stick: no server anywhere near.
+  await machine.goto(pathToFileURL('dist/probe/index.html').href);
+  await machine.getByText('Carry a collected file as codes').click();
+  const pick = machine.getByLabel('Choose the file');
+  await pick.setInputFiles({ name: 'a.txt', mimeType: 'text/plain', buffer: Buffer.from('hello') });
+  await expect(machine.getByText('This is no collected file')).toBeVisible();
+  await pick.setInputFiles({
+    ...{ name: 'collected.json', mimeType: 'application/json' },
+    buffer: Buffer.from(file),
+  });
+  await expect(machine.getByText(/collected\.json: code 1 of \d/)).toBeVisible();
+  await machine.getByRole('button', { name: 'Hold' }).click();
+  const { collected } = readInventory(Buffer.from(file));
+  if (!collected) throw new Error('expected a collected file');
+  const { codes } = codesOfFile(collected);
+  await expect(machine.getByText(`of ${codes.length}`)).toBeVisible();
+  await beforeCamera(server, codes, async (page) => {
+    await page.goto(`${server.url}/jobs/${id}/inspect`);
+    await page.getByText(/screen show the file as codes/).click();
+    await expect(page.getByText(/3 sources/)).toBeVisible({ timeout: 120_000 });
+    await expect(page.getByText('The evidence gives 16 GB in A2.')).toBeVisible();
+  });
 });
 
 test('without a camera a photo serves: a tag, a part code, no code, no picture', async ({

@@ -1,4 +1,3 @@
-import { create } from 'qrcode';
 import { PROBE_MARK_WORDS } from '../core/explaining/probes.ts';
 import { carryCode } from '../core/proving/carryCode.ts';
 import type { ProbeLength, ProbeResult } from '../core/proving/probe.ts';
@@ -6,16 +5,13 @@ import { median } from '../core/proving/statistics.ts';
 import { deliver, tokenOfLink, unsentOf } from './deliver.ts';
 import type { Delivery } from './deliver.ts';
 import { measure } from './measure.ts';
+import { part } from './part.ts';
+import { qrPicture } from './qrPicture.ts';
+import { showAsCodes } from './showAsCodes.ts';
 
 /** `?short` tries the page out in seconds; `?plain` measures without the kernels. */
 const asked = new URLSearchParams(location.search);
 const token = tokenOfLink();
-
-const part = (id: string): HTMLElement => {
-  const found = document.getElementById(id);
-  if (!found) throw new Error(`expected #${id} in the page`);
-  return found;
-};
 
 function show(section: 'start' | 'running' | 'result'): void {
   for (const id of ['start', 'running', 'result']) part(id).hidden = id !== section;
@@ -156,17 +152,6 @@ function saveFile(result: ProbeResult): void {
   setTimeout(() => URL.revokeObjectURL(link.href), 1000);
 }
 
-/** A QR code as an SVG with a quiet zone of four. */
-function qrPicture(text: string): string {
-  const { modules } = create(text, { errorCorrectionLevel: 'M' });
-  const { size } = modules;
-  let path = '';
-  for (let row = 0; row < size; row++)
-    for (let column = 0; column < size; column++)
-      if (modules.get(row, column)) path += `M${column},${row}h1v1h-1z`;
-  return `<svg role="img" aria-label="The code to scan" viewBox="-4 -4 ${size + 8} ${size + 8}"><path fill="#000" d="${path}"/></svg>`;
-}
-
 function element(tag: string, text: string): HTMLElement {
   const made = document.createElement(tag);
   made.textContent = text;
@@ -176,6 +161,7 @@ function element(tag: string, text: string): HTMLElement {
 part('quick').onclick = () => void run(asked.has('short') ? 'short' : 'quick');
 part('thorough').onclick = () => void run('thorough');
 part('again').onclick = () => show('start');
+showAsCodes();
 part('cancel').onclick = () => running?.abort(new Error('cancelled'));
 document.addEventListener('visibilitychange', () => {
   if (document.hidden) part('away').hidden = false;

@@ -14,7 +14,7 @@ const DOORS: Readonly<Record<string, readonly string[]>> = {
 /** Feature folders of the interface; what they share moves down to ui/ or visuals/. */
 const FEATURES = ['access', 'bench', 'job', 'ledger', 'library', 'month', 'practice', 'stock'];
 /** Packages that are functions alone, and run wherever the core runs. */
-const PURE_PACKAGES = /^(fast-check|vitest|@noble\/hashes\/.+)$/;
+const PURE_PACKAGES = /^(fast-check|vitest|@noble\/hashes\/.+|fflate)$/;
 
 const root = resolve(import.meta.dirname, '..');
 const walk = (path: string): string[] =>

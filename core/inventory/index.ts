@@ -1,6 +1,14 @@
 export { COLLECTED_FACTS, COLLECTED_FORMAT, COLLECTING_SHELLS } from './collected/format.ts';
 export type { CollectedFact, CollectedFactName, CollectingShell } from './collected/format.ts';
 export type { Collected, CollectedPart } from './collected/readCollected.ts';
+export {
+  codesOfFile,
+  fileOfCodes,
+  missingOf,
+  readFileCode,
+  withCode,
+} from './collected/fileCodes.ts';
+export type { FileInCodes, SeenCodes } from './collected/fileCodes.ts';
 export { systemOf } from './collected/systemOf.ts';
 export type { SystemFacts, Told } from './collected/systemOf.ts';
 export { unpackCollected } from './collected/unpack.ts';

@@ -24,6 +24,7 @@ const TITLES = {
   keys: 'Keys that work here',
   scan: 'Scan a code',
   result: 'Scan a code',
+  file: 'Scan a code',
 } as const;
 
 /** The command palette and the list of keys. Loaded when first asked for. */
@@ -39,8 +40,8 @@ export default function Overlays({ overlay, words, onScanned, onClose }: Overlay
           className="fixed top-20 left-1/2 w-[min(40rem,92vw)] -translate-x-1/2 rounded-lg border border-edge bg-sheet p-4 text-ink"
         >
           <Dialog.Title className="mb-3 font-bold">{TITLES[overlay]}</Dialog.Title>
-          {(overlay === 'scan' || overlay === 'result') && (
-            <ScanCode onScanned={onScanned} wasResult={overlay === 'result'} />
+          {(overlay === 'scan' || overlay === 'result' || overlay === 'file') && (
+            <ScanCode onScanned={onScanned} was={overlay === 'scan' ? undefined : overlay} />
           )}
           {overlay === 'palette' && (
             <Palette words={words} shortcuts={shortcuts} onClose={onClose} />

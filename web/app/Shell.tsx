@@ -25,7 +25,7 @@ const Live = lazy(() => import('./Live.tsx'));
 const Overlays = lazy(() => import('./Overlays.tsx'));
 
 /** Which overlay is open. */
-export type Overlay = 'palette' | 'keys' | 'scan' | 'result' | undefined;
+export type Overlay = 'palette' | 'keys' | 'scan' | 'result' | 'file' | undefined;
 
 /** The frame of every page: ink bar, offline notice, page, overlays. */
 export function Shell() {
@@ -49,8 +49,8 @@ export function Shell() {
       return void navigate(scanned.path);
     }
     if (scanned.type === 'words') setWords(scanned.words);
-    // A result is of a job that only its technician knows; the dialog says where to scan it.
-    setOverlay(scanned.type === 'words' ? 'palette' : 'result');
+    // A result or a file is of a job that only its technician knows; the dialog says where to scan it.
+    setOverlay(scanned.type === 'words' ? 'palette' : scanned.type);
   };
   useScanner(open, true);
   const close = () => {

@@ -6,10 +6,12 @@ export interface ScannedKey {
   readonly shift: boolean;
 }
 
-/** What was scanned: a tag of a job or of a drawer module, a result of the measuring page, or words to look for. */
+/** What was scanned: a tag of a job or of a drawer module, what the measuring page shows, or words to look for. */
 export type Scanned =
   | { readonly type: 'page'; readonly path: string }
   | { readonly type: 'result' }
+  /** One of the codes a collected file is shown as. */
+  | { readonly type: 'file' }
   | { readonly type: 'words'; readonly words: string };
 
 /** What the keys of the layout scanners are made for print, plain and with Shift. */
@@ -51,5 +53,6 @@ export function meaningOfText(text: string): Scanned {
       text.trim(),
     ) ?? [];
   if (path !== undefined) return { type: 'page', path };
+  if (/^tembrix-file:/i.test(text.trim())) return { type: 'file' };
   return CARRIED.test(text.trim()) ? { type: 'result' } : { type: 'words', words: text.trim() };
 }

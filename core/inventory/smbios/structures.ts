@@ -8,6 +8,8 @@ export interface Structure {
   /** The formatted area, from the type byte on. */
   readonly data: ByteView;
   readonly strings: readonly string[];
+  /** Where it lies in the file with its strings: from the first byte to before the last. */
+  readonly span: readonly [from: number, to: number];
 }
 
 /** A table found in a file. */
@@ -97,6 +99,20 @@ export function findTable(bytes: Uint8Array): FoundTable | undefined {
   };
 }
 
+/**
+ * The types that tell of memory and of what it sits in (DSP0134, clause 7): system, board, processors,
+ * memory arrays and devices with their mapping, and the end.
+ */
+const OF_MEMORY: readonly number[] = [1, 2, 4, 16, 17, 18, 19, 20, 127];
+
+/** A table with nothing in it but what tells of memory; bytes that hold no table come back unchanged. */
+export function memoryOfTable(bytes: Uint8Array): Uint8Array {
+  const kept = findTable(bytes)?.structures.filter(({ type }) => OF_MEMORY.includes(type));
+  return kept
+    ? Uint8Array.from(kept.flatMap(({ span: [from, to] }) => [...bytes.subarray(from, to)]))
+    : bytes;
+}
+
 /** A raw table has no anchor; what it must have is known types, and memory or an end among them. */
 function looksSound(structures: readonly Structure[]): boolean {
   const known = structures.filter(({ type }) => type <= 46 || type >= 126).length;
@@ -124,7 +140,8 @@ function walk(bytes: Uint8Array, from: number, to: number): FoundTable {
       break;
     }
     const { strings, next } = readStrings(bytes, at + length, to);
-    structures.push({ type, handle, data: new ByteView(bytes, at, length), strings });
+    const span = [at, next] as const;
+    structures.push({ type, handle, data: new ByteView(bytes, at, length), strings, span });
     if (type === 127) break;
     if (handles.has(handle))
       findings.push({

@@ -2,6 +2,7 @@ import { count } from '#core/explaining';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { TooLarge } from '../intake/MachineFromFiles.tsx';
 import { CollectingHelp } from './CollectingHelp.tsx';
+import { FileFromCodes } from './FileFromCodes.tsx';
 import { ScreenForm } from './ScreenForm.tsx';
 import type { EvidenceState } from './useEvidence.ts';
 
@@ -28,6 +29,7 @@ export function EvidenceIntake({ evidence, jobId }: EvidenceIntakeProps) {
       </FileDrop>
       {evidence.refused.length > 0 && <TooLarge names={evidence.refused} />}
       <CollectingHelp jobId={jobId} />
+      <FileFromCodes onFile={(file) => void evidence.addFiles([file])} />
       <details>
         <summary className="link min-h-6 cursor-pointer text-aside">
           Type or photograph a firmware screen

@@ -5,6 +5,7 @@ import { sumGib } from '#core/units';
 import { Button } from '../../ui/Button.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { CollectingHelp } from '../evidence/CollectingHelp.tsx';
+import { FileFromCodes } from '../evidence/FileFromCodes.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import type { useIntakeFiles } from './useIntakeFiles.ts';
 
@@ -47,7 +48,12 @@ export function MachineFromFiles({ intake, ...choice }: MachineFromFilesProps) {
           </p>
         )}
       </FileDrop>
-      {state.type === 'none' && <CollectingHelp />}
+      {state.type === 'none' && (
+        <>
+          <CollectingHelp />
+          <FileFromCodes onFile={(file) => add([file])} />
+        </>
+      )}
       {refused.length > 0 && <TooLarge names={refused} />}
       {state.type === 'read' && <Outcome {...state} {...choice} />}
     </div>

@@ -1,8 +1,8 @@
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import type { FieldPath } from 'react-hook-form';
 import { useNavigate } from 'react-router';
-import type { Customer, Job, ListedMachine } from '#contract/records';
+import type { Customer, Job } from '#contract/records';
 import { foundByFiles, inheritTraits } from '#core/reconciling';
 import { api } from '../../app/api.ts';
 import { dropDraft, storedDraft, useKeptDraft } from '../../ui/useDraft.ts';
@@ -14,6 +14,7 @@ import { sameName, useCustomers } from './CustomerField.tsx';
 import { blankJob, newJobFromForm } from './newJobForm.ts';
 import type { NewJobForm } from './newJobForm.ts';
 import { useIntakeFiles } from './useIntakeFiles.ts';
+import { useMachineChoice } from './useMachineChoice.ts';
 
 const DRAFT = 'new-job';
 
@@ -30,9 +31,6 @@ export function useNewJob() {
   form.register('machineId');
   const [taken, setTaken] = useState<Customer>();
   const [isNewcomer, setNewcomer] = useState(false);
-  const [isFromFiles, setFromFiles] = useState(false);
-  /** A machine on the same board whose limits the new one takes over. */
-  const [likeness, setLikeness] = useState<ListedMachine>();
   const name = useWatch({ control: form.control, name: 'name' });
   const customers = useCustomers(name);
   const isDoubted = !taken && !isNewcomer && sameName(name, customers).length > 0;
@@ -42,53 +40,8 @@ export function useNewJob() {
     isReady: machines.data !== undefined || machines.error !== undefined,
   });
   const read = files.state.type === 'read' ? files.state : undefined;
-  const described = read?.taken.type === 'machine' ? read.taken : undefined;
 
-  /** What the files called the machine last. */
-  const suggested = useRef('');
-  const choose = {
-    known: ({ id }: Pick<ListedMachine, 'id'>) => {
-      setFromFiles(false);
-      form.setValue('machineId', id, { shouldDirty: true });
-      form.clearErrors('machineId');
-    },
-    fromFiles: () => {
-      setFromFiles(true);
-      setLikeness(undefined);
-      form.setValue('machineId', '', { shouldDirty: true });
-      const { name: proposed = '' } = described?.picture.machine ?? {};
-      // A name that was typed stays, also when more files are dropped.
-      if (['', suggested.current].includes(form.getValues('machineName')))
-        form.setValue('machineName', proposed, { shouldDirty: true });
-      suggested.current = proposed;
-      form.clearErrors('machineId');
-    },
-    /** Only after a yes; the same again takes it back. */
-    likeness: (known: ListedMachine) =>
-      setLikeness((last) => (last?.id === known.id ? undefined : known)),
-  };
-  const reads = read?.reads;
-  /** The machine that files chose: files may take it back, and other files choose another. */
-  const byFiles = useRef('');
-  // Each time files have been read, the machine they tell of is chosen; a person may choose another.
-  useEffect(() => {
-    const isByHand = !['', byFiles.current].includes(form.getValues('machineId'));
-    if (!described) {
-      setFromFiles(false);
-      if (!isByHand) form.setValue('machineId', '');
-      return;
-    }
-    // A machine that was chosen by hand stays: the shop may know it under another name.
-    if (isByHand) return;
-    const [likeliest] = described.recognised;
-    // The same board under another name is another machine until somebody says otherwise.
-    const isSure = likeliest?.differs.length === 0 && likeliest.by !== 'board';
-    byFiles.current = isSure ? likeliest.known.id : '';
-    if (isSure) choose.known(likeliest.known);
-    else choose.fromFiles();
-    // By what was read alone: not each time the library's list is fetched again.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [reads]);
+  const { described, isFromFiles, likeness, choose } = useMachineChoice(form, read);
 
   const [create] = api.useCreateJobMutation();
   const [addEvidence] = api.useAddEvidenceMutation();
