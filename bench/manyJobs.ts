@@ -111,7 +111,7 @@ export async function fillWithJobs(
       }),
     );
   // A server does so by itself within a minute.
-  if (place.type === 'server') await db.execute(sql`analyze`);
+  if (place.type === 'server') await db.execute(sql`vacuum analyze`);
   await close();
   // Opened once more, so that statistics are as they are in daily use.
   const again = await openStore(place);

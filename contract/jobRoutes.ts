@@ -25,6 +25,9 @@ const page = z.strictObject({
   ...pageQuery,
 });
 
+/** Jobs are counted so far and no farther: counting tens of thousands takes longer than showing a page. */
+export const JOBS_COUNTED = 1000;
+
 /** Jobs, and what happens to them between intake and handing over. */
 export const jobRoutes = {
   listJobs: route(
@@ -32,7 +35,10 @@ export const jobRoutes = {
     '/jobs',
     'staff',
     'Jobs, the longest waiting first',
-    z.strictObject({ jobs: z.array(jobSummary), total: z.number().int() }),
+    z.strictObject({
+      jobs: z.array(jobSummary),
+      total: z.number().int().describe(`${JOBS_COUNTED} = that many or more`),
+    }),
     { query: page },
   ),
   createJob: route('post', '/jobs', 'staff', 'Open a job', job, { body: newJob, ...created }),

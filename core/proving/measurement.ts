@@ -192,12 +192,17 @@ export function findRunFaults(metric: Metric, runs: readonly number[], warmUp: n
 }
 
 /** Runs without the warm-up. */
-export function countedRuns({ runs, warmUp }: Measurement): readonly number[] {
+export function countedRuns({
+  runs,
+  warmUp,
+}: Pick<Measurement, 'runs' | 'warmUp'>): readonly number[] {
   return runs.slice(warmUp);
 }
 
 /** Runs without the warm-up, by sitting; only the first sitting warms up. */
-export function runSetOf(one: Measurement): RunSet {
+export function runSetOf(
+  one: Pick<Measurement, 'runs' | 'warmUp' | 'sittings' | 'step' | 'doubts'>,
+): RunSet {
   const { sittings = [], warmUp, step, doubts = [] } = one;
   const [first = 0, ...others] = sittings;
   // A warm-up longer than the first sitting would take its runs from the second.

@@ -1,8 +1,9 @@
-import { and, eq } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { parse } from 'cookie';
 import type { CookieOptions, Request, Response } from 'express';
 import type { Role } from '#contract/access';
 import type { Database } from '../store/openStore.ts';
+import { prepared } from '../store/prepared.ts';
 import { accounts, jobs, sessions } from '../store/schema/index.ts';
 import { LOCAL_KEY_HEADER, isLocalKey } from './localKey.ts';
 import { signedOut } from './errors.ts';
@@ -133,23 +134,32 @@ export async function visitOf(
   };
 }
 
-async function readSession(
-  db: Database,
-  digest: string,
-  device: string | undefined,
-  isTouched: boolean,
-) {
-  const [row] = await db
+/** A session with whose it is, and the job of a tablet. */
+const sessionByToken = (db: Database) =>
+  db
     .select({
-      session: sessions,
-      account: accounts,
+      // Asked at every request: nothing but what is judged by.
+      session: {
+        ...{ id: sessions.id, seenAt: sessions.seenAt, heldAt: sessions.heldAt },
+        ...{ deviceDigest: sessions.deviceDigest, jobId: sessions.jobId },
+        hasPin: sql<boolean>`${sessions.pinHash} is not null`,
+      },
+      account: { id: accounts.id, name: accounts.name, role: accounts.role },
       closedAt: jobs.closedAt,
       machineId: jobs.machineId,
     })
     .from(sessions)
     .innerJoin(accounts, eq(accounts.id, sessions.accountId))
     .leftJoin(jobs, eq(jobs.id, sessions.jobId))
-    .where(and(eq(sessions.tokenDigest, digest), eq(accounts.isActive, true)));
+    .where(and(eq(sessions.tokenDigest, sql.placeholder('digest')), eq(accounts.isActive, true)));
+
+async function readSession(
+  db: Database,
+  digest: string,
+  device: string | undefined,
+  isTouched: boolean,
+) {
+  const [row] = await prepared(db, 'session', sessionByToken).execute({ digest });
   if (!row) return undefined;
   const { session, account, machineId } = row;
   const now = Date.now();
@@ -162,7 +172,7 @@ async function readSession(
     await db.delete(sessions).where(eq(sessions.id, session.id));
     return undefined;
   }
-  const hasPin = session.pinHash !== null;
+  const { hasPin } = session;
   const isHeld = session.heldAt !== null || (hasPin && idle > HOLD_AFTER_MS);
   // A clock set back leaves a last use to come; it is written anew then, too.
   if (isTouched && !isHeld && Math.abs(idle) > TOUCH_MS)

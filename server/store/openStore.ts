@@ -5,10 +5,9 @@ import { openDirectory, openMemory } from './embedded.ts';
 import { HAS_CHANGES, NEWEST_CHANGE, refuseNewerData } from './migrate.ts';
 import { serverAddress, serverProblem } from './opening.ts';
 import { migrationsFolder, storeOptions } from './options.ts';
-import type * as schema from './schema/index.ts';
 
 /** The database, whichever engine runs it; transactions have the same shape. */
-export type Database = PgDatabase<PgQueryResultHKT, typeof schema>;
+export type Database = PgDatabase<PgQueryResultHKT, (typeof storeOptions)['schema']>;
 
 /** An open database with its schema up to date. */
 export interface Store {

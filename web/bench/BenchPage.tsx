@@ -1,5 +1,6 @@
 import { useDeferredValue, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
+import { JOBS_COUNTED } from '#contract/jobRoutes';
 import type { JobSummary } from '#contract/records';
 import { api } from '../app/api.ts';
 import { useShortcuts } from '../app/keys.ts';
@@ -110,6 +111,7 @@ export function BenchPage() {
         <MoreLines
           shown={data.jobs.length}
           total={data.total}
+          counted={JOBS_COUNTED}
           onMore={() => setShown(Math.min(SHOWN_MOST, shown + PAGE))}
         />
       )}

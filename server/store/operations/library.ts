@@ -58,6 +58,31 @@ const machineColumns = {
   >`coalesce((select jsonb_agg(distinct part order by part) from ${ledger}, jsonb_array_elements_text(${ledger.proven}) as part where ${ledger.machineId} = ${machines.id}), '[]'::jsonb)`,
 };
 
+/** A machine asked for together with what belongs to it; see {@link machineRecordOf}. */
+export const MACHINE_WITH = {
+  columns: {
+    id: true,
+    version: true,
+    machine: true,
+    locators: true,
+    coverMap: true,
+    interleave: true,
+    knownAs: true,
+  },
+  with: { photo: { columns: { machineId: true } }, ledger: { columns: { proven: true } } },
+} as const;
+
+interface MachineBeside {
+  readonly photo: unknown;
+  readonly ledger: readonly { readonly proven: readonly string[] }[];
+}
+
+/** The record of a machine asked for with {@link MACHINE_WITH}. */
+export function machineRecordOf<Row extends MachineBeside>({ photo, ledger: closed, ...row }: Row) {
+  const provenParts = [...new Set(closed.flatMap(({ proven }) => proven))].sort();
+  return { ...row, hasPhoto: photo !== null, provenParts };
+}
+
 /** Machines whose name holds the text, by name, with how many jobs each has had. */
 export async function listMachines(
   db: Database,

@@ -1,13 +1,16 @@
 import { and, asc, count, eq, ilike, isNotNull, isNull, or, sql } from 'drizzle-orm';
+import type { SQL } from 'drizzle-orm';
 import type { PgColumn } from 'drizzle-orm/pg-core';
 import { LRUCache } from 'lru-cache';
+import { JOBS_COUNTED } from '#contract/jobRoutes';
 import type { JobSummary, SnapshotKind } from '#contract/records';
 import { pointText } from '#core/explaining';
 import { operatingPoint } from '#core/operating-point';
 import { nextStep } from '#core/walk';
 import type { JobFacts } from '#core/walk';
 import type { Database } from '../openStore.ts';
-import { customers, jobs, machines, measurements, quotes, snapshots } from '../schema/index.ts';
+import { prepared } from '../prepared.ts';
+import { customers, jobs, machines, quotes, snapshots } from '../schema/index.ts';
 import { containing } from './library.ts';
 import { batchOf } from './readJobs.ts';
 
@@ -19,12 +22,7 @@ export interface JobQuery {
   readonly offset: number;
 }
 
-/**
- * A page of jobs: open ones the longest waiting first, closed ones the latest first.
- *
- * Many small questions instead of one large one: the embedded engine takes longer to plan a large one
- * than to answer all of these.
- */
+/** A page of jobs: open ones the longest waiting first, closed ones the latest first. */
 export async function listJobs(
   db: Database,
   { state, search, limit, offset }: JobQuery,
@@ -33,54 +31,24 @@ export async function listJobs(
     state === 'open' ? isNull(jobs.closedAt) : isNotNull(jobs.closedAt),
     search === '' ? undefined : await holding(db, containing(search)),
   );
-  const rows = await db
-    // Only what a line shows: most of the time goes into decoding fields.
-    .select({
-      id: jobs.id,
-      number: jobs.number,
-      complaint: jobs.complaint,
-      customerId: jobs.customerId,
-      machineId: jobs.machineId,
-      deadline: jobs.deadline,
-      isStopped: jobs.swollenBattery,
-      batchId: jobs.batchId,
-      batchPosition: jobs.batchPosition,
-      batchSize: jobs.batchSize,
-      openedAt: jobs.openedAt,
-      changedAt: jobs.changedAt,
-      hasNeed: sql<boolean>`${jobs.need} is not null`,
-      result: sql<string | null>`${jobs.result} ->> 'headline'`,
-    })
-    .from(jobs)
-    .where(where)
-    .orderBy(
-      ...(state === 'open'
-        ? [asc(jobs.openedAt), asc(jobs.number)]
-        : [sql`${jobs.closedAt} desc nulls last`, asc(jobs.number)]),
-    )
-    .limit(limit)
-    .offset(offset);
+  const page = (on: Database) => pageOf(on, state, where);
+  // A search has a text of its own each time.
+  const asked = search === '' ? prepared(db, `list_jobs_${state}`, page) : page(db).prepare('');
+  const rows = await asked.execute({ limit, offset });
   const isWhole = rows.length < limit && (rows.length > 0 || offset === 0);
-  const [counted] = isWhole ? [] : await db.select({ total: count() }).from(jobs).where(where);
-  const factsOf = await readFacts(db, rows);
-  const nameOf = await readNames(db, rows);
-  const machineOf = await readVersions(db, rows);
-  const configured = rows.flatMap(({ id, machineId }) => {
-    const { found, fitted } = factsOf(id);
+  const counted = isWhole ? offset + rows.length : await countJobs(db, where);
+  const read = rows.map((row) => ({ ...row, facts: factsOf(row) }));
+  const configured = read.flatMap(({ id, machineId, machine, facts: { found, fitted } }) => {
     const version = fitted ?? found;
-    const kind = fitted === undefined ? 'as-found' : 'as-fitted';
-    const machine = machineOf.get(machineId);
-    if (version === undefined || !machine) return [];
-    return [{ jobId: id, kind, machineId, key: [machineId, machine.version, id, kind, version] }];
+    const kind: SnapshotKind = fitted === undefined ? 'as-found' : 'as-fitted';
+    if (version === undefined) return [];
+    const key = [machineId, machine.version, id, kind, version].join(' ');
+    return [{ jobId: id, kind, machineId, key }];
   });
-  const headlineOf = await readHeadlines(
-    db,
-    configured.map((one) => ({ ...one, kind: one.kind as SnapshotKind, key: one.key.join(' ') })),
-  );
+  const headlineOf = await readHeadlines(db, configured);
   return {
-    total: counted?.total ?? offset + rows.length,
-    jobs: rows.map((job): JobSummary => {
-      const facts = factsOf(job.id);
+    total: Math.min(counted, JOBS_COUNTED),
+    jobs: read.map(({ facts, ...job }): JobSummary => {
       const steps: JobFacts = {
         hasFound: facts.found !== undefined,
         hasNeed: job.hasNeed,
@@ -93,18 +61,55 @@ export async function listJobs(
       };
       return {
         ...{ id: job.id, number: job.number, complaint: job.complaint },
-        machineName: machineOf.get(job.machineId)?.name ?? '',
-        customerName: nameOf.get(job.customerId) ?? '',
+        machineName: job.machine.name,
+        customerName: job.customer.name,
         openedAt: job.openedAt.toISOString(),
         changedAt: job.changedAt.toISOString(),
         next: nextStep(steps) ?? null,
         headline: job.result ?? headlineOf.get(job.id) ?? null,
         deadline: job.deadline,
-        isStopped: job.isStopped,
+        isStopped: job.swollenBattery,
         batch: batchOf(job),
       };
     }),
   };
+}
+
+/** One page of the jobs of a state, with what a line of the list shows. */
+const pageOf = (db: Database, state: JobQuery['state'], where: SQL | undefined) =>
+  db.query.jobs.findMany({
+    // Only what a line shows: most of the time goes into decoding fields.
+    columns: {
+      ...{ id: true, number: true, complaint: true, machineId: true, deadline: true },
+      ...{ swollenBattery: true, batchId: true, batchPosition: true, batchSize: true },
+      ...{ openedAt: true, changedAt: true },
+    },
+    extras: {
+      hasNeed: sql<boolean>`${jobs.need} is not null`.as('has_need'),
+      result: sql<string | null>`${jobs.result} ->> 'headline'`.as('headline'),
+    },
+    with: {
+      customer: { columns: { name: true } },
+      machine: { columns: { name: true, version: true } },
+      ...FACTS,
+    },
+    where,
+    orderBy:
+      state === 'open'
+        ? [asc(jobs.openedAt), asc(jobs.number)]
+        : [sql`${jobs.closedAt} desc nulls last`, asc(jobs.number)],
+    limit: sql.placeholder('limit'),
+    offset: sql.placeholder('offset'),
+  });
+
+async function countJobs(db: Database, where: SQL | undefined): Promise<number> {
+  const some = db
+    .select({ one: sql`1`.as('one') })
+    .from(jobs)
+    .where(where)
+    .limit(JOBS_COUNTED);
+  const [counted] = await db.select({ total: count() }).from(some.as('some'));
+  return counted?.total ?? 0;
 }
 
 /** Jobs with a text in their number, complaint, customer or machine, each found by an index of its own. */
@@ -125,58 +130,47 @@ async function holding(db: Database, pattern: string) {
 const isAny = (column: PgColumn, ids: readonly string[]) =>
   sql`${column} = any(${sql.param(ids)}::text[])`;
 
-interface Facts {
-  /** Versions of the configurations saved. */
-  found?: number;
-  fitted?: number;
-  hasPlan: boolean;
-  hasBaseline: boolean;
-  hasRunsAfter: boolean;
-  hasYes: boolean;
+/** What the next step depends on, of the tables a job's rows lie in. */
+const FACTS = {
+  snapshots: { columns: { kind: true, version: true } },
+  measurements: { columns: { kind: true } },
+  quotes: { columns: { id: true }, where: eq(quotes.answer, 'accepted') },
+} as const;
+
+interface FactRows {
+  readonly snapshots: readonly { kind: SnapshotKind; version: number }[];
+  readonly measurements: readonly { kind: 'as-found' | 'as-fitted' }[];
+  /** Accepted ones. */
+  readonly quotes: readonly unknown[];
 }
 
-/** What stands in each job so far, by its id. */
+/** What stands in a job so far, with the versions of the configurations saved. */
+function factsOf({ snapshots: saved, measurements: taken, quotes: accepted }: FactRows) {
+  const versionOf = (kind: SnapshotKind) => saved.find((one) => one.kind === kind)?.version;
+  const isMeasured = (kind: SnapshotKind) => taken.some((one) => one.kind === kind);
+  return {
+    found: versionOf('as-found'),
+    fitted: versionOf('as-fitted'),
+    hasPlan: versionOf('planned') !== undefined,
+    hasBaseline: isMeasured('as-found'),
+    hasRunsAfter: isMeasured('as-fitted'),
+    hasYes: accepted.length > 0,
+  };
+}
+
+/** What stands in each of many jobs so far, by its id. */
 export async function readFacts(db: Database, rows: readonly { id: string }[]) {
   const ids = rows.map(({ id }) => id);
-  const saved = await db
-    .select({ jobId: snapshots.jobId, kind: snapshots.kind, version: snapshots.version })
-    .from(snapshots)
-    .where(isAny(snapshots.jobId, ids));
-  const measured = await db
-    .select({ jobId: measurements.jobId, kind: measurements.kind })
-    .from(measurements)
-    .where(isAny(measurements.jobId, ids));
-  const accepted = await db
-    .select({ jobId: quotes.jobId })
-    .from(quotes)
-    .where(and(isAny(quotes.jobId, ids), eq(quotes.answer, 'accepted')));
-  const none = { hasPlan: false, hasBaseline: false, hasRunsAfter: false, hasYes: false };
-  const facts = new Map<string, Facts>(ids.map((id) => [id, { ...none }]));
-  const of = (id: string): Facts => facts.get(id) ?? none;
-  for (const { jobId, kind, version } of saved) {
-    if (kind === 'as-found') of(jobId).found = version;
-    else if (kind === 'as-fitted') of(jobId).fitted = version;
-    else of(jobId).hasPlan = true;
-  }
-  for (const { jobId, kind } of measured)
-    of(jobId)[kind === 'as-found' ? 'hasBaseline' : 'hasRunsAfter'] = true;
-  for (const { jobId } of accepted) of(jobId).hasYes = true;
-  return of;
+  const found = await db.query.jobs.findMany({
+    columns: { id: true },
+    with: FACTS,
+    where: isAny(jobs.id, ids),
+  });
+  const facts = new Map(found.map((row) => [row.id, factsOf(row)]));
+  return (id: string) => facts.get(id) ?? factsOf(NONE);
 }
 
-async function readNames(db: Database, rows: readonly { customerId: string }[]) {
-  const { id, name } = customers;
-  const ids = rows.map(({ customerId }) => customerId);
-  const found = await db.select({ id, name }).from(customers).where(isAny(id, ids));
-  return new Map(found.map((one) => [one.id, one.name]));
-}
-
-async function readVersions(db: Database, rows: readonly { machineId: string }[]) {
-  const { id, version, name } = machines;
-  const ids = [...new Set(rows.map(({ machineId }) => machineId))];
-  const found = await db.select({ id, version, name }).from(machines).where(isAny(id, ids));
-  return new Map(found.map((one) => [one.id, one]));
-}
+const NONE: FactRows = { snapshots: [], measurements: [], quotes: [] };
 
 /** Enough for the pages people look at; one is a line of text. */
 const HEADLINES_KEPT = 5000;

@@ -2,10 +2,11 @@ import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import type { Job } from '#contract/records';
 import { fingerprint, levelSpread, memoryTestState, runSetOf } from '#core/proving';
 import type { LevelSpread } from '#core/proving';
+import type { Note } from '#core/fitting';
 import type { Database } from '../openStore.ts';
+import { prepared } from '../prepared.ts';
 import {
   benchLog,
-  customers,
   jobEvents,
   jobs,
   measurements,
@@ -15,53 +16,48 @@ import {
   snapshots,
 } from '../schema/index.ts';
 import { NotFoundError } from './errors.ts';
-import { readMachine } from './library.ts';
+import { MACHINE_WITH, machineRecordOf } from './library.ts';
+
+/** Notes of the bench that tell what rate a screen showed, and whether it still holds. */
+const RATE_NOTES = ['begin', 'sits', 'reading', 'undo'];
+
+/** A job by its id, with the rows that belong to it. */
+const wholeJob = (db: Database) =>
+  db.query.jobs.findFirst({
+    where: eq(jobs.id, sql.placeholder('id')),
+    with: {
+      customer: { columns: { id: true, version: true, name: true, contact: true } },
+      machine: MACHINE_WITH,
+      snapshots: { orderBy: asc(snapshots.kind) },
+      measurements: { orderBy: asc(measurements.takenAt) },
+      events: { orderBy: asc(jobEvents.id) },
+      quotes: {
+        columns: { number: true, answer: true, promise: true },
+        orderBy: desc(quotes.number),
+      },
+      memoryTests: { orderBy: asc(memoryTests.at) },
+      returns: { orderBy: asc(returns.at) },
+      notes: {
+        columns: { id: true, note: true },
+        where: ({ note }) => inArray(sql`${note}->>'type'`, RATE_NOTES),
+        orderBy: asc(benchLog.seq),
+      },
+    },
+  });
 
 /** A job with all that belongs to it. Throws NotFoundError. */
 export async function readJob(db: Database, id: string): Promise<Job> {
-  const [row] = await db
-    .select()
-    .from(jobs)
-    .innerJoin(customers, eq(customers.id, jobs.customerId))
-    .where(eq(jobs.id, id));
-  if (!row) throw new NotFoundError('This job');
-  const { jobs: job, customers: customer } = row;
-  // One after the other: a connection in a transaction answers one question at a time.
-  const machine = await readMachine(db, job.machineId);
-  const ownSnapshots = await db
-    .select()
-    .from(snapshots)
-    .where(eq(snapshots.jobId, id))
-    .orderBy(asc(snapshots.kind));
-  const ownMeasurements = await db
-    .select()
-    .from(measurements)
-    .where(eq(measurements.jobId, id))
-    .orderBy(asc(measurements.takenAt));
-  const events = await db
-    .select()
-    .from(jobEvents)
-    .where(eq(jobEvents.jobId, id))
-    .orderBy(asc(jobEvents.id));
-  const offered = await db
-    .select({ number: quotes.number, answer: quotes.answer, promise: quotes.promise })
-    .from(quotes)
-    .where(eq(quotes.jobId, id))
-    .orderBy(desc(quotes.number));
+  const job = await prepared(db, 'read_job', wholeJob).execute({ id });
+  if (!job) throw new NotFoundError('This job');
+  const { customer, events, quotes: offered } = job;
+  const machine = machineRecordOf(job.machine);
+  const { snapshots: ownSnapshots, measurements: ownMeasurements, returns: back } = job;
   const accepted = offered.find(({ answer }) => answer === 'accepted');
-  const tests = await db
-    .select()
-    .from(memoryTests)
-    .where(eq(memoryTests.jobId, id))
-    .orderBy(asc(memoryTests.at));
-  const back = await db
-    .select()
-    .from(returns)
-    .where(eq(returns.jobId, id))
-    .orderBy(asc(returns.at));
   const level = await shopLevel(db);
-  const shown = await shownRate(db, id);
-  const own = tests.map(({ jobId: _jobId, at, ...rest }) => ({ ...rest, at: at.toISOString() }));
+  const own = job.memoryTests.map(({ jobId: _jobId, at, ...rest }) => ({
+    ...rest,
+    at: at.toISOString(),
+  }));
   const current =
     ownSnapshots.find(({ kind }) => kind === 'as-fitted') ??
     ownSnapshots.find(({ kind }) => kind === 'as-found');
@@ -70,13 +66,7 @@ export async function readJob(db: Database, id: string): Promise<Job> {
     version: job.version,
     number: job.number,
     openedAt: job.openedAt.toISOString(),
-    customer: {
-      id: customer.id,
-      version: customer.version,
-      name: customer.name,
-      contact: customer.contact,
-    },
-    machine,
+    ...{ customer, machine },
     batch: batchOf(job),
     complaint: job.complaint,
     work: job.work,
@@ -102,7 +92,7 @@ export async function readJob(db: Database, id: string): Promise<Job> {
     returns: back.map((one) => ({ ...one, jobNumber: job.number, at: one.at.toISOString() })),
     keptPlans: job.keptPlans,
     levelSpread: level ?? null,
-    shownRate: shown ?? null,
+    shownRate: shownRate(job.notes) ?? null,
     acceptedQuote: accepted?.number ?? null,
     promised: (accepted ?? offered[0])?.promise.figures ?? null,
     result: job.result,
@@ -124,8 +114,9 @@ const LEVELS_FROM = 200;
 
 /** How far levels differ from sitting to sitting, by the shop's own repeated ones. */
 async function shopLevel(db: Database): Promise<LevelSpread | undefined> {
+  const { runs, warmUp, sittings, step, doubts } = measurements;
   const rows = await db
-    .select()
+    .select({ runs, warmUp, sittings, step, doubts })
     .from(measurements)
     .where(sql`cardinality(${measurements.sittings}) > 1`)
     .orderBy(desc(measurements.takenAt))
@@ -134,13 +125,7 @@ async function shopLevel(db: Database): Promise<LevelSpread | undefined> {
 }
 
 /** The rate a screen showed since the machine was last opened, unless it was taken back. */
-async function shownRate(db: Database, jobId: string): Promise<number | undefined> {
-  const kinds = ['begin', 'sits', 'reading', 'undo'];
-  const rows = await db
-    .select({ id: benchLog.id, note: benchLog.note })
-    .from(benchLog)
-    .where(and(eq(benchLog.jobId, jobId), inArray(sql`${benchLog.note}->>'type'`, kinds)))
-    .orderBy(asc(benchLog.seq));
+function shownRate(rows: readonly { id: string; note: Note }[]): number | undefined {
   const undone = new Set(rows.flatMap(({ note }) => (note.type === 'undo' ? [note.of] : [])));
   let shown: number | undefined;
   for (const { id, note } of rows) {
