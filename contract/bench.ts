@@ -14,7 +14,7 @@ import { SETTINGS } from '#core/machine';
 import { TEST_KINDS } from '#core/proving';
 import { placement } from './machine.ts';
 import { memoryModule } from './memory.ts';
-import { id, line, moment, note, version } from './text.ts';
+import { id, line, moment, note, serial, version } from './text.ts';
 
 const millimetres = z.number().min(0).max(COVER_LIMITS.largest);
 const spot = { id, x: millimetres, y: millimetres };
@@ -146,6 +146,7 @@ export const returnInput = z.strictObject({
   slotId,
   module: memoryModule,
   supplier: note('the supplier', 80),
+  serial: serial.default(''),
   reason: line('the reason', 300),
 });
 export const returnRecord = returnInput.extend({

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { DRAWER_STATES } from '#core/planning';
 import { memoryModule } from './memory.ts';
 import { price } from './planning.ts';
-import { id, line, moment, note, version } from './text.ts';
+import { id, line, moment, note, serial, version } from './text.ts';
 
 /** Where something lies: a drawer, a shelf; empty = the drawer. */
 export const place = note('the place', 60);
@@ -16,6 +16,7 @@ export const drawerInput = z.strictObject({
   /** Where it came from, in words. */
   origin: note('where it came from', 200),
   place: place.default(''),
+  serial: serial.default(''),
   /** What was paid for it, without tax; null = nobody noted it. */
   cost: price.nullable().default(null),
   /** Bought new and never fitted. */

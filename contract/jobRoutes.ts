@@ -18,7 +18,7 @@ import {
 } from './records.ts';
 import { orderLine, quote, quoteAnswerInput, quoteInput } from './quotes.ts';
 import { byId, created, pageQuery, route } from './route.ts';
-import { id, version, versionOrNone } from './text.ts';
+import { id, serial, version, versionOrNone } from './text.ts';
 
 const page = z.strictObject({
   state: z.enum(['open', 'closed']).default('open'),
@@ -152,7 +152,11 @@ export const jobRoutes = {
     z.array(returnRecord),
     {
       params: byId,
-      body: z.strictObject({ state: z.enum(RETURN_STATES), version }),
+      body: z.strictObject({
+        state: z.enum(RETURN_STATES),
+        serial: serial.optional().describe('As it was where absent'),
+        version,
+      }),
     },
   ),
   listQuotes: route(

@@ -27,7 +27,11 @@ export const shopTerms = z.strictObject({
     >,
   ),
   creditPerGb: price,
-  validDays: z.number().int().min(1, 'A quote holds for a day or more.').max(365),
+  validDays: z
+    .number()
+    .int('A quote holds for whole days, such as 14.')
+    .min(1, 'A quote holds for a day or more.')
+    .max(365, 'A quote holds for a year or less.'),
   /** On parts the shop fitted, as reports say it; empty = the law's. */
   warranty: note('the warranty', 300).default(''),
   paper: z.enum(PAPERS).default('A4'),

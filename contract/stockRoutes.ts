@@ -45,14 +45,16 @@ export const stockRoutes = {
       }),
     },
   ),
-  listDrawer: route(
-    'get',
-    '/drawer',
-    'staff',
-    'Used modules in the drawer',
-    z.array(drawerRecord),
-    general,
-  ),
+  listDrawer: route('get', '/drawer', 'staff', 'Modules in stock', z.array(drawerRecord), {
+    ...general,
+    query: z.strictObject({
+      generations: z
+        .string()
+        .max(80)
+        .default('')
+        .describe('Only of these, separated by commas; empty = all'),
+    }),
+  }),
   addToDrawer: route('post', '/drawer', 'bench', 'Put a module into the drawer', drawerRecord, {
     body: drawerInput,
     ...created,

@@ -12,6 +12,9 @@ export const line = (what: string, most = 120) =>
 export const note = (what: string, most = 2000) =>
   z.string().trim().max(most, `Shorten ${what}: ${most} characters at most.`);
 
+/** A module's serial number, as its sticker has it; empty = nobody noted it. */
+export const serial = note('the serial number', 60);
+
 /** A row's own id. */
 export const id = z.string().min(1).max(40);
 

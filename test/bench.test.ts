@@ -280,7 +280,12 @@ describe('memory tests and returns', () => {
       state: 'sent',
       version: 1,
     });
-    expect(moved[0]?.state).toBe('sent');
+    expect(moved[0]).toMatchObject({ state: 'sent', serial: '' });
+    const path = `/returns/${one?.id ?? ''}`;
+    const noted = { state: 'sent', serial: '0921AB77F300' };
+    await api.ok('PUT', path, { ...noted, version: 2 });
+    const [later] = await api.ok<ReturnRecord[]>('PUT', path, { state: 'replaced', version: 3 });
+    expect(later).toMatchObject({ state: 'replaced', serial: '0921AB77F300' });
     expect(
       (await api.problem('PUT', `/returns/${one?.id ?? ''}`, { state: 'refused', version: 1 }))
         .status,

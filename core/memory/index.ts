@@ -54,5 +54,6 @@ export {
 } from './timing.ts';
 export type { TimingSource } from './timing.ts';
 export { OFF_A_CODE, readPhotoText } from './photo/readPhotoText.ts';
+export { serialAmong } from './photo/serialAmong.ts';
 export type { PhotoHints, PhotoLabel, SignMark } from './photo/readPhotoText.ts';
 export type { SeenSign } from './photo/signs.ts';

@@ -201,7 +201,8 @@ export function createHandlers(
     changeModule: ({ params, body }) => catalogue.changeModule(db, params.id, body),
     removeModule: ({ params }) => catalogue.removeModule(db, params.id),
     importModules: ({ body }) => catalogue.importModules(db, body.modules),
-    listDrawer: () => drawer.listDrawer(db),
+    listDrawer: ({ query: { generations } }) =>
+      drawer.listDrawer(db, generations === '' ? undefined : generations.split(',')),
     addToDrawer: ({ body }) => drawer.addToDrawer(db, body),
     changeInDrawer: ({ params, body }) => drawer.changeInDrawer(db, params.id, body),
     readPiece: ({ params }) => drawer.readPiece(db, params.id),

@@ -235,8 +235,9 @@ export const api = createApi({
         query: (body) => ({ route: 'importModules', body }),
         invalidatesTags: ['modules'],
       }),
-      drawer: build.query<Output<'listDrawer'>, void>({
-        query: () => ({ route: 'listDrawer' }),
+      /** Modules in stock of some generations, separated by commas. */
+      drawer: build.query<Output<'listDrawer'>, string>({
+        query: (generations) => ({ route: 'listDrawer', query: { generations } }),
         providesTags: ['drawer'],
       }),
       shop: build.query<Output<'readShop'>, void>({

@@ -78,26 +78,7 @@ export function NeedStep({ job }: { readonly job: Job }) {
   };
   return (
     <StepLayout
-      aside={
-        <>
-          {advice.length > 0 && (
-            <AsideSheet title="What follows" hint="memory is only one answer">
-              <div className="grid gap-3">
-                {advice.map((one) => (
-                  <Notice key={one.type} kind={KINDS[one.type]} {...explainAdvice(one)} />
-                ))}
-              </div>
-            </AsideSheet>
-          )}
-          <AsideSheet title="What memory can and cannot do">
-            <ul className="grid gap-2 text-aside">
-              <li>Too little is a cliff: the machine pages to its drive and crawls.</li>
-              <li>More than the work uses becomes file cache: smoother, not faster.</li>
-              <li>A measured peak outranks any estimate; with paging it is a lower bound.</li>
-            </ul>
-          </AsideSheet>
-        </>
-      }
+      aside={<Follows advice={advice} />}
       bar={
         <AnswerBar
           label="The need"
@@ -157,5 +138,29 @@ export function NeedStep({ job }: { readonly job: Job }) {
         </Part>
       </form>
     </StepLayout>
+  );
+}
+
+/** What follows from the need, and what memory can do about it at all. */
+function Follows({ advice }: { readonly advice: readonly Advice[] }) {
+  return (
+    <>
+      {advice.length > 0 && (
+        <AsideSheet title="What follows" hint="memory is only one answer">
+          <div className="grid gap-3">
+            {advice.map((one) => (
+              <Notice key={one.type} kind={KINDS[one.type]} {...explainAdvice(one)} />
+            ))}
+          </div>
+        </AsideSheet>
+      )}
+      <AsideSheet title="What memory can and cannot do">
+        <ul className="grid gap-2 text-aside">
+          <li>Too little is a cliff: the machine pages to its drive and crawls.</li>
+          <li>More than the work uses becomes file cache: smoother, not faster.</li>
+          <li>A measured peak outranks any estimate; with paging it is a lower bound.</li>
+        </ul>
+      </AsideSheet>
+    </>
   );
 }

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import type { FormEvent } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import type { FieldPath } from 'react-hook-form';
 import { Link, useNavigate, useSearchParams } from 'react-router';
@@ -33,8 +34,8 @@ interface MachineEditorProps {
 /** A machine that is nowhere yet. */
 const NEW = { id: '', version: 0 };
 
-/** Every trait that decides how memory runs in a machine. Blank is "not known", and is allowed. */
-export function MachineEditor({ machine, record, draft }: MachineEditorProps) {
+/** A machine being described: what is typed, what it comes to, and saving it. */
+function useMachineEditor({ machine, record, draft }: MachineEditorProps) {
   const navigate = useNavigate();
   const [search] = useSearchParams();
   const draftName = draft ?? `machine.${record?.id ?? 'new'}`;
@@ -68,16 +69,26 @@ export function MachineEditor({ machine, record, draft }: MachineEditorProps) {
     if (result.machine) void send(result.machine);
   };
   const slotsError = (form.formState.errors.slots as { message?: string } | undefined)?.message;
+  return {
+    ...{ form, described, done, creating, changing, slotsError },
+    sendMine: (version: number) => {
+      const mine = machineFromForm(form.getValues(), machine).machine;
+      if (mine) void send(mine, version);
+    },
+    submit: (event: FormEvent) => {
+      // An error on the list of slots belongs to no single input, and would block every later try.
+      form.clearErrors();
+      void form.handleSubmit(submit)(event);
+    },
+  };
+}
+
+/** Every trait that decides how memory runs in a machine. Blank is "not known", and is allowed. */
+export function MachineEditor({ machine, record, draft }: MachineEditorProps) {
+  const editor = useMachineEditor({ machine, record, draft });
+  const { form, described, creating, changing, slotsError } = editor;
   return (
-    <form
-      noValidate
-      className="flex grow flex-col"
-      onSubmit={(event) => {
-        // An error on the list of slots belongs to no single input, and would block every later try.
-        form.clearErrors();
-        void form.handleSubmit(submit)(event);
-      }}
-    >
+    <form noValidate className="flex grow flex-col" onSubmit={editor.submit}>
       <div className="grid grow items-start gap-3.5 lg:grid-cols-[minmax(0,1fr)_20.5rem]">
         <div className="sheet grid min-w-0 gap-5">
           <SeenFields form={form} />
@@ -103,47 +114,14 @@ export function MachineEditor({ machine, record, draft }: MachineEditorProps) {
                 (theirs as MachineRecord).machine,
               )
             }
-            onKeepMine={(theirs) => {
-              const mine = machineFromForm(form.getValues(), machine).machine;
-              if (mine) void send(mine, (theirs as MachineRecord).version);
-            }}
+            onKeepMine={(theirs) => editor.sendMine((theirs as MachineRecord).version)}
             onTakeTheirs={(theirs) => {
               changing.clear();
-              done(theirs as MachineRecord);
+              editor.done(theirs as MachineRecord);
             }}
           />
         </div>
-        <aside aria-label="What is not known" className="grid gap-3.5">
-          {described && <UnknownsSheet machine={described} />}
-          {record && (
-            <section className="sheet">
-              <h2 className="mb-1 font-bold">How it opens</h2>
-              <Link
-                className="link flex min-h-10 items-center text-aside font-bold"
-                to={`/machines/${record.id}/cover`}
-              >
-                {record.coverMap
-                  ? `Cover map: ${count(record.coverMap.parts.length, 'part')}`
-                  : 'Draw the cover map'}
-              </Link>
-            </section>
-          )}
-          {described && (
-            <section className="sheet">
-              <h2 className="mb-2 font-bold">As a file</h2>
-              <p className="mb-2 text-aside text-muted">
-                To keep, or for another shop: the library takes it in again.
-              </p>
-              <Button
-                onClick={() =>
-                  download(machineFileName(described), 'application/json', machineToFile(described))
-                }
-              >
-                Export as JSON
-              </Button>
-            </section>
-          )}
-        </aside>
+        <Beside described={described} record={record} />
       </div>
       <AnswerBar
         label="This machine"
@@ -160,6 +138,48 @@ export function MachineEditor({ machine, record, draft }: MachineEditorProps) {
           !form.formState.isDirty && <Answer label="Saved">✓</Answer>}
       </AnswerBar>
     </form>
+  );
+}
+
+interface BesideProps {
+  /** Absent while what is typed is not complete. */
+  readonly described: Machine | undefined;
+  readonly record: MachineRecord | undefined;
+}
+
+function Beside({ described, record }: BesideProps) {
+  return (
+    <aside aria-label="What is not known" className="grid gap-3.5">
+      {described && <UnknownsSheet machine={described} />}
+      {record && (
+        <section className="sheet">
+          <h2 className="mb-1 font-bold">How it opens</h2>
+          <Link
+            className="link flex min-h-10 items-center text-aside font-bold"
+            to={`/machines/${record.id}/cover`}
+          >
+            {record.coverMap
+              ? `Cover map: ${count(record.coverMap.parts.length, 'part')}`
+              : 'Draw the cover map'}
+          </Link>
+        </section>
+      )}
+      {described && (
+        <section className="sheet">
+          <h2 className="mb-2 font-bold">As a file</h2>
+          <p className="mb-2 text-aside text-muted">
+            To keep, or for another shop: the library takes it in again.
+          </p>
+          <Button
+            onClick={() =>
+              download(machineFileName(described), 'application/json', machineToFile(described))
+            }
+          >
+            Export as JSON
+          </Button>
+        </section>
+      )}
+    </aside>
   );
 }
 

@@ -11,6 +11,7 @@ import { Mark } from '../ui/Mark.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Failed, Loading } from '../ui/States.tsx';
+import { TableHead } from '../ui/TableHead.tsx';
 import { useSaveSnapshot } from '../ui/useSaveSnapshot.ts';
 import { Planner } from '../workers/planner.ts';
 
@@ -19,7 +20,11 @@ export function BatchPage() {
   const { id = '' } = useParams();
   const batch = api.useBatchQuery(id, { refetchOnMountOrArgChange: true });
   const modules = api.useModulesQuery('', { refetchOnMountOrArgChange: true });
-  const drawer = api.useDrawerQuery(undefined, { refetchOnMountOrArgChange: true });
+  const taken = new Set(batch.data?.flatMap(({ machine }) => machine.machine.generations));
+  const drawer = api.useDrawerQuery([...taken].sort().join(), {
+    skip: !batch.data,
+    refetchOnMountOrArgChange: true,
+  });
   const shop = api.useShopQuery();
   const error = batch.error ?? modules.error ?? drawer.error ?? shop.error;
   const ready = batch.data && modules.data && drawer.data && shop.data;
@@ -48,14 +53,16 @@ interface BatchPlanProps {
   readonly terms: Parameters<typeof queryForJob>[3];
 }
 
-function BatchPlan({ jobs, modules, drawer, terms }: BatchPlanProps) {
+/** Shares drawer and order out in a worker, anew whenever what it depends on changes. */
+function useBatchPlan(
+  { jobs, modules, drawer, terms }: BatchPlanProps,
+  known: readonly Job[],
+  paired: boolean,
+) {
   const planner = useRef<Planner>(undefined);
-  const [paired, setPaired] = useState(true);
   const [result, setResult] = useState<BatchResult>();
   const [failure, setFailure] = useState<string>();
   const [first] = jobs;
-  // Machines nobody has looked into yet have nothing to plan from.
-  const known = useMemo(() => jobs.filter((job) => snapshotOf(job, 'as-found')), [jobs]);
   const query = useMemo(() => {
     const machines = known.map((job) => {
       const {
@@ -93,13 +100,19 @@ function BatchPlan({ jobs, modules, drawer, terms }: BatchPlanProps) {
     },
     [],
   );
+  return { result, failure };
+}
+
+function BatchPlan(props: BatchPlanProps) {
+  const { jobs, modules, drawer, terms } = props;
+  const [paired, setPaired] = useState(true);
+  const [first] = jobs;
+  // Machines nobody has looked into yet have nothing to plan from.
+  const known = useMemo(() => jobs.filter((job) => snapshotOf(job, 'as-found')), [jobs]);
+  const { result, failure } = useBatchPlan(props, known, paired);
   const amount = (value: number) => money(value, terms.currency);
   const nameOf = (id: string) =>
     [...modules, ...drawer].find((one) => one.id === id)?.label ?? 'a module';
-  const budget = jobs.reduce<number | undefined>(
-    (most, job) => (job.budget === null ? most : Math.max(most ?? 0, job.budget)),
-    undefined,
-  );
   return (
     <>
       <h1 className="text-answer font-bold">
@@ -146,95 +159,115 @@ function BatchPlan({ jobs, modules, drawer, terms }: BatchPlanProps) {
       )}
       {result && (
         <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_22rem]">
-          <section className="sheet overflow-x-auto">
-            <h2 className="mb-2 font-bold">Machine by machine</h2>
-            <table className="w-full text-left tabular-nums">
-              <caption className="sr-only">Plans of the batch</caption>
-              <thead>
-                <tr className="border-b border-edge text-aside text-muted">
-                  {['Job', 'Plan', 'Usable', 'GB/s', 'Match', 'Cost alone'].map((head) => (
-                    <th key={head} scope="col" className="py-1 pr-4 font-normal">
-                      {head}
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {known.map((job) => {
-                  const plan = result.plans.find(({ machineId }) => machineId === job.id)?.plan;
-                  return (
-                    <tr key={job.id} className="border-b border-line last:border-0">
-                      <td className="py-2 pr-4">
-                        <Link className="link font-bold" to={`/jobs/${job.id}/plan`}>
-                          {String(job.number).padStart(4, '0')}
-                        </Link>
-                      </td>
-                      {plan ? (
-                        <>
-                          <td className="py-2 pr-4">{planText(plan, job.machine.machine)}</td>
-                          <td className="py-2 pr-4 whitespace-nowrap">{gb(plan.worth.usable)}</td>
-                          <td className="py-2 pr-4">{figure(plan.worth.bandwidth)}</td>
-                          <td className="py-2 pr-4">{plan.worth.grade}</td>
-                          <td className="py-2 pr-4 whitespace-nowrap">{amount(plan.cost.net)}</td>
-                        </>
-                      ) : (
-                        <td colSpan={5} className="py-2 pr-4">
-                          <span className="flex gap-2 font-bold">
-                            <Mark kind="stop" /> Nothing on offer meets its need and the{' '}
-                            {job.school} school
-                          </span>
-                        </td>
-                      )}
-                    </tr>
-                  );
-                })}
-              </tbody>
-            </table>
-          </section>
-          <section className="sheet">
-            <h2 className="font-bold">Together</h2>
-            <p className="text-answer font-bold">{amount(result.total)}</p>
-            <p className="mb-3 flex items-start gap-2 text-aside">
-              <Mark kind={result.isOptimal ? 'ok' : 'caution'} />
-              {result.isOptimal
-                ? 'Nothing cheaper meets every need with what is on offer.'
-                : `Stopped early: at most ${amount(result.total - result.bound)} could still be saved.`}
-            </p>
-            {budget !== undefined && result.total > budget && (
-              <div className="mb-3 text-aside">
-                <Notice
-                  kind="caution"
-                  title={`${amount(result.total - budget)} above the ${amount(budget)} they named`}
-                />
-              </div>
-            )}
-            {isShared(result) && (
-              <p className="mb-3 text-aside text-muted">
-                A pack is shared between machines. Its price stands in the sum here; a quote for one
-                machine alone would charge the whole pack.
-              </p>
-            )}
-            <ul className="grid gap-1 text-aside">
-              {result.purchases.map(({ offerId, packs }) => (
-                <li key={offerId} className="break-words">
-                  <b>{packs} ×</b> {nameOf(offerId)}
-                </li>
-              ))}
-              {result.drawer.map((id) => (
-                <li key={id} className="break-words">
-                  <b>from the drawer</b> {nameOf(id)}
-                </li>
-              ))}
-              {result.left.map(({ offerId, count: spare }) => (
-                <li key={offerId} className="break-words text-muted">
-                  {count(spare, 'module')} of {nameOf(offerId)} left over, for the drawer
-                </li>
-              ))}
-            </ul>
-          </section>
+          <MachineByMachine jobs={known} result={result} amount={amount} />
+          <Together jobs={jobs} result={result} amount={amount} nameOf={nameOf} />
         </div>
       )}
     </>
+  );
+}
+
+interface ResultProps {
+  readonly jobs: readonly Job[];
+  readonly result: BatchResult;
+  readonly amount: (minor: number) => string;
+}
+
+function MachineByMachine({ jobs, result, amount }: ResultProps) {
+  return (
+    <section className="sheet overflow-x-auto">
+      <h2 className="mb-2 font-bold">Machine by machine</h2>
+      <table className="w-full text-left tabular-nums">
+        <caption className="sr-only">Plans of the batch</caption>
+        <TableHead heads={['Job', 'Plan', 'Usable', 'GB/s', 'Match', 'Cost alone']} />
+        <tbody>
+          {jobs.map((job) => {
+            const plan = result.plans.find(({ machineId }) => machineId === job.id)?.plan;
+            return (
+              <tr key={job.id} className="border-b border-line last:border-0">
+                <td className="px-3 py-2">
+                  <Link className="link font-bold" to={`/jobs/${job.id}/plan`}>
+                    {String(job.number).padStart(4, '0')}
+                  </Link>
+                </td>
+                {plan ? (
+                  <>
+                    <td className="px-3 py-2">{planText(plan, job.machine.machine)}</td>
+                    <td className="px-3 py-2 whitespace-nowrap">{gb(plan.worth.usable)}</td>
+                    <td className="px-3 py-2">{figure(plan.worth.bandwidth)}</td>
+                    <td className="px-3 py-2">{plan.worth.grade}</td>
+                    <td className="px-3 py-2 whitespace-nowrap">{amount(plan.cost.net)}</td>
+                  </>
+                ) : (
+                  <td colSpan={5} className="px-3 py-2">
+                    <span className="flex gap-2 font-bold">
+                      <Mark kind="stop" /> Nothing on offer meets its need and the {job.school}{' '}
+                      school
+                    </span>
+                  </td>
+                )}
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+/** What all machines cost together, and what is to be bought for them. */
+function Together({
+  jobs,
+  result,
+  amount,
+  nameOf,
+}: ResultProps & { readonly nameOf: (id: string) => string }) {
+  const budget = jobs.reduce<number | undefined>(
+    (most, job) => (job.budget === null ? most : Math.max(most ?? 0, job.budget)),
+    undefined,
+  );
+  return (
+    <section className="sheet">
+      <h2 className="font-bold">Together</h2>
+      <p className="text-answer font-bold">{amount(result.total)}</p>
+      <p className="mb-3 flex items-start gap-2 text-aside">
+        <Mark kind={result.isOptimal ? 'ok' : 'caution'} />
+        {result.isOptimal
+          ? 'Nothing cheaper meets every need with what is on offer.'
+          : `Stopped early: at most ${amount(result.total - result.bound)} could still be saved.`}
+      </p>
+      {budget !== undefined && result.total > budget && (
+        <div className="mb-3 text-aside">
+          <Notice
+            kind="caution"
+            title={`${amount(result.total - budget)} above the ${amount(budget)} they named`}
+          />
+        </div>
+      )}
+      {isShared(result) && (
+        <p className="mb-3 text-aside text-muted">
+          A pack is shared between machines. Its price stands in the sum here; a quote for one
+          machine alone would charge the whole pack.
+        </p>
+      )}
+      <ul className="grid gap-1 text-aside">
+        {result.purchases.map(({ offerId, packs }) => (
+          <li key={offerId} className="break-words">
+            <b>{packs} ×</b> {nameOf(offerId)}
+          </li>
+        ))}
+        {result.drawer.map((id) => (
+          <li key={id} className="break-words">
+            <b>from the drawer</b> {nameOf(id)}
+          </li>
+        ))}
+        {result.left.map(({ offerId, count: spare }) => (
+          <li key={offerId} className="break-words text-muted">
+            {count(spare, 'module')} of {nameOf(offerId)} left over, for the drawer
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { FormEvent } from 'react';
 import { amountHint } from '#core/explaining';
-import { readLabel } from '#core/memory';
+import { readLabel, serialAmong } from '#core/memory';
 import { DRAWER_STATES } from '#core/planning';
 import type { DrawerState } from '#core/planning';
 import { readAmount } from '#core/quoting';
@@ -10,6 +10,7 @@ import { stockApi } from '../app/stockApi.ts';
 import { Button } from '../ui/Button.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
+import { SerialField } from '../ui/SerialField.tsx';
 import { useSave } from '../ui/useSave.ts';
 import { LabelPhoto } from '../visuals/LabelPhoto.tsx';
 import { photoHints } from '../visuals/photoHints.ts';
@@ -21,6 +22,7 @@ export function DrawerForm({ currency }: { readonly currency: string }) {
   const [label, setLabel] = useState('');
   const [origin, setOrigin] = useState('');
   const [place, setPlace] = useState('');
+  const [serial, setSerial] = useState('');
   const [state, setState] = useState<DrawerState>('untested');
   const [price, setPrice] = useState('');
   const [cost, setCost] = useState('');
@@ -31,10 +33,12 @@ export function DrawerForm({ currency }: { readonly currency: string }) {
   const adding = useSave(add, () => {
     setLabel('');
     setOrigin('');
+    setSerial('');
     setPrice('');
     setCost('');
     setAsked(false);
   });
+  const hints = photoHints(catalogue ?? []);
   const reading = readLabel(label);
   const amounts = { price: readAmount(price, currency), cost: readAmount(cost, currency) };
   const submit = (event: FormEvent) => {
@@ -43,7 +47,7 @@ export function DrawerForm({ currency }: { readonly currency: string }) {
     if (!reading.module || amounts.price === undefined || amounts.cost === undefined) return;
     const module = reading.module as never;
     void adding.save({
-      ...{ label: label.trim(), module, origin, state, place },
+      ...{ label: label.trim(), module, origin, state, place, serial },
       ...{ price: amounts.price ?? 0, cost: amounts.cost },
     });
   };
@@ -64,7 +68,13 @@ export function DrawerForm({ currency }: { readonly currency: string }) {
             error={isAsked && !reading.module ? 'The label is incomplete; see below.' : undefined}
             onChange={({ target }) => setLabel(target.value)}
           />
-          <LabelPhoto hints={photoHints(catalogue ?? [])} onLabel={setLabel} />
+          <LabelPhoto
+            hints={hints}
+            onLabel={(text, _photo, codes) => {
+              setLabel(text);
+              setSerial(serialAmong(codes, hints.partNumbers ?? []) ?? serial);
+            }}
+          />
         </div>
         {isOpen && (
           <>
@@ -104,6 +114,9 @@ export function DrawerForm({ currency }: { readonly currency: string }) {
               error={amountError(amounts.cost)}
               onChange={({ target }) => setCost(target.value)}
             />
+          </div>
+          <div className="w-64">
+            <SerialField value={serial} onChange={setSerial} />
           </div>
           <div className="pt-6">
             <Button type="submit" look="main">

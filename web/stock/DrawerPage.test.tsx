@@ -1,18 +1,40 @@
 // @vitest-environment happy-dom
-import { screen, waitFor, within } from '@testing-library/react';
+import { act, screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
-import { describe, expect, test } from 'vitest';
+import { describe, expect, test, vi } from 'vitest';
 import { DEFAULT_TERMS } from '#core/quoting';
 import { labelled } from '../../test/support/builders.ts';
 import { show } from '../../test/support/screen.tsx';
 import { DrawerPage } from './DrawerPage.tsx';
 
+/** What a photo or the camera shows, told by the test. */
+const seen = vi.hoisted(() => ({ code: (_text: string): void => undefined }));
+vi.mock('../visuals/LabelPhoto.tsx', () => ({
+  LabelPhoto: ({ onLabel }: { onLabel: (...told: unknown[]) => void }) => (
+    <button type="button" onClick={() => onLabel(LABEL, undefined, ['OR-8', '0921AB77F300'])}>
+      a photo
+    </button>
+  ),
+}));
+vi.mock('../ui/CodeReader.tsx', () => ({
+  CodeReader: ({ onText }: { onText: (text: string) => void }) => {
+    seen.code = onText;
+    return <p>the camera</p>;
+  },
+}));
+
 const LABEL = '8GB 1Rx8 PC4-2400T-UA1-11 OR-8';
 const piece = {
   ...{ id: 'piece-1', version: 3, label: LABEL, module: labelled(LABEL), state: 'untested' },
   ...{ price: 900, cost: null, origin: 'pulled in job 0007', place: '', isNew: false },
-  ...{ supplier: '', pulledIn: null, reservedFor: null, createdAt: '2026-05-01T10:00:00Z' },
+  ...{
+    serial: '',
+    supplier: '',
+    pulledIn: null,
+    reservedFor: null,
+    createdAt: '2026-05-01T10:00:00Z',
+  },
 };
 const shop = { terms: DEFAULT_TERMS, version: 1 };
 const value = {
@@ -64,6 +86,31 @@ describe('the drawer', () => {
     expect(screen.getByText(/An amount such as 21.90/)).toBeDefined();
     expect(server.sent('addToDrawer')).toEqual([]);
     expect(field('Put a module in by its label').value).toBe('a biscuit');
+  });
+
+  test('a photo gives the label and the serial number off its codes', async () => {
+    const { server } = page();
+    await userEvent.click(await screen.findByRole('button', { name: 'a photo' }));
+    expect(field('Serial number').value).toBe('0921AB77F300');
+    await userEvent.click(screen.getByRole('button', { name: 'Put it in' }));
+    await waitFor(() => expect(server.sent('addToDrawer')).toHaveLength(1));
+    expect(server.sent('addToDrawer')[0]).toMatchObject({ label: LABEL, serial: '0921AB77F300' });
+    await waitFor(() => expect(screen.queryByLabelText('Serial number')).toBeNull());
+  });
+
+  test('the camera fills in the serial number of a module; a tag is none and is said', async () => {
+    const { server } = page();
+    await open();
+    await userEvent.click(screen.getByRole('button', { name: 'scan it' }));
+    await screen.findByText('the camera');
+    act(() => seen.code('http://127.0.0.1:4700/drawer/abcdefgh1234'));
+    await screen.findByText(/is no serial number/);
+    act(() => seen.code(' 0921AB77F300 '));
+    expect(field('Serial number').value).toBe('0921AB77F300');
+    expect(screen.queryByText('the camera')).toBeNull();
+    await userEvent.click(screen.getByRole('button', { name: 'Save' }));
+    await waitFor(() => expect(server.sent('changeInDrawer')).toHaveLength(1));
+    expect(server.sent('changeInDrawer')[0]).toMatchObject({ serial: '0921AB77F300', version: 3 });
   });
 
   test('says what it is worth, and what of that is not known', async () => {

@@ -138,7 +138,7 @@ function StockList({ currency, onGone }: ListProps) {
         <input
           type="search"
           aria-label="Search the drawer"
-          placeholder="Label, part number, where from"
+          placeholder="Label, part, serial, where from"
           className="input max-w-80"
           value={query.get('search') ?? ''}
           onChange={({ target }) => ask('search', target.value || undefined)}

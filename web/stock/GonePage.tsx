@@ -31,7 +31,7 @@ export function GonePage() {
           <input
             type="search"
             aria-label="Search what left"
-            placeholder="Label, part number, where from"
+            placeholder="Label, part, serial, where from"
             className="input max-w-80"
             value={search}
             onChange={({ target }) => setSearch(target.value)}

@@ -9,6 +9,7 @@ import { stockApi } from '../app/stockApi.ts';
 import { Button } from '../ui/Button.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
+import { SerialField } from '../ui/SerialField.tsx';
 import { useSave } from '../ui/useSave.ts';
 import { useSteady } from '../ui/useSteady.ts';
 import { PlaceField } from './PlaceField.tsx';
@@ -39,6 +40,7 @@ function Notes({ piece, currency }: NotesProps) {
   const { id, version, label, module, isNew } = piece;
   const [place, setPlace] = useState(piece.place);
   const [origin, setOrigin] = useState(piece.origin);
+  const [serial, setSerial] = useState(piece.serial);
   const [state, setState] = useState<DrawerState>(piece.state);
   const [price, setPrice] = useState(amountField(piece.price, currency));
   const [cost, setCost] = useState(piece.cost === null ? '' : amountField(piece.cost, currency));
@@ -50,7 +52,7 @@ function Notes({ piece, currency }: NotesProps) {
     void saving.save({
       id,
       body: {
-        ...{ label, module: module, isNew, place, origin, state, version },
+        ...{ label, module: module, isNew, place, origin, serial, state, version },
         ...{ price: amounts.price ?? 0, cost: amounts.cost ?? null },
       },
     });
@@ -93,7 +95,8 @@ function Notes({ piece, currency }: NotesProps) {
           error={hint(amounts.cost)}
           onChange={({ target }) => setCost(target.value)}
         />
-        <div className="pt-6">
+        <SerialField value={serial} onChange={setSerial} />
+        <div className="sm:col-span-3">
           <Button type="submit" disabled={isWrong}>
             Save
           </Button>

@@ -8,6 +8,7 @@ import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Failed } from '../ui/States.tsx';
+import { TableHead } from '../ui/TableHead.tsx';
 import { useMay } from '../ui/useMay.ts';
 import { useSave } from '../ui/useSave.ts';
 import { LabelPrint } from './LabelPrint.tsx';
@@ -58,8 +59,9 @@ interface ComingProps {
   readonly currency: string;
 }
 
-function Coming({ order, currency }: ComingProps) {
-  const { id, number, supplier, reference, isSent, placedAt, by, expectedOn, lines } = order;
+/** What came of an order: as typed, line by line, and taking it in. */
+function useComing({ order, currency }: ComingProps) {
+  const { id, lines } = order;
   const [came, setCame] = useState<Readonly<Record<string, string>>>({});
   const [costs, setCosts] = useState<Readonly<Record<string, string>>>({});
   const [place, setPlace] = useState('');
@@ -72,28 +74,48 @@ function Coming({ order, currency }: ComingProps) {
     setCosts({});
   });
   const cancelling = useSave(cancel);
-  const mayCancel = useMay('prices');
-  const open = lines.filter((line) => toCome(line) > 0);
   const packsOf = (line: PlacedLine) => {
     const text = came[line.id] ?? String(toCome(line));
     return /^\d{1,4}$/.test(text) ? Number(text) : NaN;
   };
   const costOf = (line: PlacedLine) => readAmount(costs[line.id] ?? '', currency);
-  const fault = (line: PlacedLine) =>
-    packsOf(line) <= toCome(line) ? undefined : `0 to ${toCome(line)}`;
-  const isRight = open.every((line) => fault(line) === undefined && costOf(line) !== undefined);
+  const open = lines.filter((line) => toCome(line) > 0);
+  const typed = open.map((line) => ({
+    line,
+    packs: came[line.id] ?? String(toCome(line)),
+    cost: costs[line.id] ?? '',
+    packsFault: packsOf(line) <= toCome(line) ? undefined : `0 to ${toCome(line)}`,
+    costFault: costOf(line) === undefined ? amountHint(currency) : undefined,
+  }));
   const received = open.filter((line) => packsOf(line) > 0);
-  const take = () =>
-    void receiving.save({
-      id,
-      body: {
-        place,
-        lines: received.map((line) => {
-          const cost = costOf(line);
-          return { lineId: line.id, packs: packsOf(line), ...(cost == null ? {} : { cost }) };
-        }),
-      },
-    });
+  return {
+    ...{ typed, place, setPlace, receipt, receiving, cancelling },
+    receivedCount: received.length,
+    isRight: typed.every(({ packsFault, costFault }) => !packsFault && !costFault),
+    setPacks: (line: PlacedLine, text: string) => setCame({ ...came, [line.id]: text }),
+    setCost: (line: PlacedLine, text: string) => setCosts({ ...costs, [line.id]: text }),
+    cancel: (line: PlacedLine) => void cancelling.save({ id, body: { lineIds: [line.id] } }),
+    take: () =>
+      void receiving.save({
+        id,
+        body: {
+          place,
+          lines: received.map((line) => {
+            const cost = costOf(line);
+            return { lineId: line.id, packs: packsOf(line), ...(cost == null ? {} : { cost }) };
+          }),
+        },
+      }),
+  };
+}
+
+type ComingState = ReturnType<typeof useComing>;
+
+function Coming({ order, currency }: ComingProps) {
+  const { number, supplier, reference, isSent, placedAt, by, expectedOn, lines } = order;
+  const coming = useComing({ order, currency });
+  const { receipt, receivedCount } = coming;
+  const heads = ['Came, packs', 'of', 'What', 'Article', `Cost of a pack, ${currency}`, 'For', ''];
   return (
     <section className="sheet" aria-label={`Order ${number}`}>
       <div className="mb-2 flex flex-wrap items-baseline gap-x-4">
@@ -111,102 +133,20 @@ function Coming({ order, currency }: ComingProps) {
       <div className="overflow-x-auto">
         <table className="w-full text-left tabular-nums">
           <caption className="sr-only">Lines of order {number}</caption>
-          <thead>
-            <tr className="border-b border-edge text-aside text-muted">
-              {[
-                'Came, packs',
-                'of',
-                'What',
-                'Article',
-                `Cost of a pack, ${currency}`,
-                'For',
-                '',
-              ].map((head) => (
-                <th key={head} scope="col" className="py-1 pr-4 font-normal">
-                  {head || <span className="sr-only">Cancel</span>}
-                </th>
-              ))}
-            </tr>
-          </thead>
+          <TableHead heads={heads} />
           <tbody>
-            {lines.map((line) => {
-              const left = toCome(line);
-              const wrong = left > 0 ? fault(line) : undefined;
-              return (
-                <tr key={line.id} className="border-b border-line last:border-0">
-                  <td className="py-1 pr-4">
-                    {left > 0 ? (
-                      <>
-                        <input
-                          className="input w-16!"
-                          inputMode="numeric"
-                          aria-label={`Packs of ${line.text} that came`}
-                          aria-invalid={wrong !== undefined}
-                          value={came[line.id] ?? String(left)}
-                          onChange={({ target }) => setCame({ ...came, [line.id]: target.value })}
-                        />
-                        {wrong && <span className="block text-aside text-stop">✕ {wrong}</span>}
-                      </>
-                    ) : line.isCancelled ? (
-                      'cancelled'
-                    ) : (
-                      'all here'
-                    )}
-                  </td>
-                  <td className="py-1 pr-4 whitespace-nowrap">
-                    {line.packs}
-                    {line.received > 0 && left > 0 && (
-                      <span className="text-aside text-muted"> ({line.received} here)</span>
-                    )}
-                  </td>
-                  <td className="py-1 pr-4 break-words">{line.text}</td>
-                  <td className="figure py-1 pr-4">{line.article || '–'}</td>
-                  <td className="py-1 pr-4">
-                    {left > 0 && (
-                      <input
-                        className="input w-28!"
-                        inputMode="decimal"
-                        aria-label={`Cost of a pack of ${line.text}, without tax`}
-                        aria-invalid={costOf(line) === undefined}
-                        title={costOf(line) === undefined ? amountHint(currency) : undefined}
-                        placeholder={
-                          line.cost === null ? 'not known' : amountField(line.cost, currency)
-                        }
-                        value={costs[line.id] ?? ''}
-                        onChange={({ target }) => setCosts({ ...costs, [line.id]: target.value })}
-                      />
-                    )}
-                  </td>
-                  <td className="py-1 pr-4">
-                    {line.job && (
-                      <Link className="link figure" to={`/jobs/${line.job.jobId}`}>
-                        {String(line.job.number).padStart(4, '0')}
-                      </Link>
-                    )}
-                  </td>
-                  <td className="py-1">
-                    {left > 0 && mayCancel && (
-                      <Button
-                        look="quiet"
-                        aria-label={`Cancel what has not come of ${line.text}`}
-                        onClick={() => void cancelling.save({ id, body: { lineIds: [line.id] } })}
-                      >
-                        cancel
-                      </Button>
-                    )}
-                  </td>
-                </tr>
-              );
-            })}
+            {lines.map((line) => (
+              <ComingLine key={line.id} line={line} coming={coming} currency={currency} />
+            ))}
           </tbody>
         </table>
       </div>
       <div className="mt-3 flex flex-wrap items-end gap-3">
         <div className="w-56">
-          <PlaceField label="Goes to" value={place} onChange={setPlace} />
+          <PlaceField label="Goes to" value={coming.place} onChange={coming.setPlace} />
         </div>
-        <Button look="main" disabled={!isRight || received.length === 0} onClick={take}>
-          Take {count(received.length, 'line')} in
+        <Button look="main" disabled={!coming.isRight || receivedCount === 0} onClick={coming.take}>
+          Take {count(receivedCount, 'line')} in
         </Button>
       </div>
       {receipt && (
@@ -220,8 +160,83 @@ function Coming({ order, currency }: ComingProps) {
           </Notice>
         </div>
       )}
-      <SaveNotice state={receiving.state} />
-      <SaveNotice state={cancelling.state} />
+      <SaveNotice state={coming.receiving.state} />
+      <SaveNotice state={coming.cancelling.state} />
     </section>
+  );
+}
+
+interface ComingLineProps {
+  readonly line: PlacedLine;
+  readonly coming: ComingState;
+  readonly currency: string;
+}
+
+function ComingLine({ line, coming, currency }: ComingLineProps) {
+  const mayCancel = useMay('prices');
+  const { text, article, packs, received, job, isCancelled } = line;
+  const typed = coming.typed.find((one) => one.line === line);
+  return (
+    <tr className="border-b border-line last:border-0">
+      <td className="px-3 py-1">
+        {typed ? (
+          <>
+            <input
+              className="input w-16!"
+              inputMode="numeric"
+              aria-label={`Packs of ${text} that came`}
+              aria-invalid={typed.packsFault !== undefined}
+              value={typed.packs}
+              onChange={({ target }) => coming.setPacks(line, target.value)}
+            />
+            {typed.packsFault && (
+              <span className="block text-aside text-stop">✕ {typed.packsFault}</span>
+            )}
+          </>
+        ) : isCancelled ? (
+          'cancelled'
+        ) : (
+          'all here'
+        )}
+      </td>
+      <td className="px-3 py-1 whitespace-nowrap">
+        {packs}
+        {received > 0 && typed && <span className="text-aside text-muted"> ({received} here)</span>}
+      </td>
+      <td className="px-3 py-1 break-words">{text}</td>
+      <td className="figure px-3 py-1">{article || '–'}</td>
+      <td className="px-3 py-1">
+        {typed && (
+          <input
+            className="input w-28!"
+            inputMode="decimal"
+            aria-label={`Cost of a pack of ${text}, without tax`}
+            aria-invalid={typed.costFault !== undefined}
+            title={typed.costFault}
+            placeholder={line.cost === null ? 'not known' : amountField(line.cost, currency)}
+            value={typed.cost}
+            onChange={({ target }) => coming.setCost(line, target.value)}
+          />
+        )}
+      </td>
+      <td className="px-3 py-1">
+        {job && (
+          <Link className="link figure" to={`/jobs/${job.jobId}`}>
+            {String(job.number).padStart(4, '0')}
+          </Link>
+        )}
+      </td>
+      <td className="px-3 py-1">
+        {typed && mayCancel && (
+          <Button
+            look="quiet"
+            aria-label={`Cancel what has not come of ${text}`}
+            onClick={() => coming.cancel(line)}
+          >
+            cancel
+          </Button>
+        )}
+      </td>
+    </tr>
   );
 }

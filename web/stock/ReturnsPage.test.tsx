@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { beforeEach, describe, expect, test } from 'vitest';
 import type { ReturnRecord } from '#contract/bench';
@@ -8,7 +8,16 @@ import { show } from '../../test/support/screen.tsx';
 import { ReturnsPage } from './ReturnsPage.tsx';
 
 const sentBack = (id: string, label: string, reason: string, jobNumber: number): ReturnRecord => ({
-  ...{ id, reason, jobNumber, jobId: `j${id}`, slotId: 'a1', supplier: '', state: 'to send' },
+  ...{
+    id,
+    reason,
+    jobNumber,
+    jobId: `j${id}`,
+    slotId: 'a1',
+    supplier: '',
+    serial: '',
+    state: 'to send',
+  },
   ...{ module: labelled(label), by: 'Ottoline', at: '2026-05-04T12:00:00.000Z' },
   version: 1,
 });
@@ -20,8 +29,10 @@ const rows = () =>
     .map((row) => row.querySelector('td')?.textContent);
 
 describe('modules sent back', () => {
+  let shown: ReturnType<typeof show>;
   beforeEach(async () => {
-    show(<ReturnsPage />, {
+    shown = show(<ReturnsPage />, {
+      changeReturn: [],
       listReturns: [
         sentBack('1', '8GB 1Rx8 PC4-2400T-UA1-11 TV-8U24', 'fails test 5', 12),
         sentBack('2', '16GB 2Rx8 PC4-2666V-SE1-11 QL-16S26', 'not seen in any slot', 31),
@@ -29,6 +40,17 @@ describe('modules sent back', () => {
       ],
     });
     await screen.findByRole('table');
+  });
+
+  test('take the serial number their supplier asks for', async () => {
+    const [note] = screen.getAllByRole('button', { name: 'note its serial number' });
+    await userEvent.click(note ?? document.body);
+    await userEvent.type(screen.getByLabelText('Serial number'), '0921AB77F300');
+    await userEvent.click(screen.getByRole('button', { name: 'Save' }));
+    await waitFor(() => expect(shown.server.sent('changeReturn')).toHaveLength(1));
+    expect(shown.server.sent('changeReturn')[0]).toEqual({
+      ...{ state: 'to send', serial: '0921AB77F300', version: 1 },
+    });
   });
 
   test.each([

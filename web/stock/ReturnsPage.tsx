@@ -6,9 +6,11 @@ import { moduleText, shortDay } from '#core/explaining';
 import { readLabel } from '#core/memory';
 import type { AssumedField } from '#core/memory';
 import { api } from '../app/api.ts';
+import { Button } from '../ui/Button.tsx';
 import { TextField } from '../ui/Field.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
+import { SerialField } from '../ui/SerialField.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
 import { useSave } from '../ui/useSave.ts';
@@ -47,7 +49,7 @@ export function ReturnsPage() {
         <div className="mb-3 max-w-xl">
           <TextField
             label="Which module is it?"
-            hint="Its label, part number, job or reason."
+            hint="Its label, part or serial number, job or reason."
             type="search"
             spellCheck={false}
             value={sought}
@@ -82,7 +84,7 @@ const partsOf = (returns: readonly ReturnRecord[]) =>
   returns.flatMap(({ module }) => module.partNumber ?? []);
 
 /** A label finds modules of its kind; any other words what stands in the row. */
-function isSought({ module, reason, jobNumber }: ReturnRecord, sought: string): boolean {
+function isSought({ module, serial, reason, jobNumber }: ReturnRecord, sought: string): boolean {
   const { module: asked } = readLabel(sought);
   if (asked) {
     const isSaid = (field: AssumedField) => !asked.assumed?.includes(field);
@@ -93,11 +95,47 @@ function isSought({ module, reason, jobNumber }: ReturnRecord, sought: string): 
       (!isSaid('rate') || asked.rate === module.rate)
     );
   }
-  const text = `${moduleText(module)} ${module.partNumber ?? ''} ${reason} ${String(jobNumber).padStart(4, '0')}`;
+  const text = `${moduleText(module)} ${module.partNumber ?? ''} ${serial} ${reason} ${String(jobNumber).padStart(4, '0')}`;
   return sought
     .toLowerCase()
     .split(/\s+/)
     .every((word) => text.toLowerCase().includes(word));
+}
+
+/** Whoever sold it asks for it. */
+function Serial({ one }: { readonly one: ReturnRecord }) {
+  const [typed, setTyped] = useState<string>();
+  const [change] = api.useChangeReturnMutation();
+  const saving = useSave(change, () => setTyped(undefined));
+  const { id, serial, state, version } = one;
+  if (typed === undefined)
+    return (
+      <span className="block text-aside">
+        {serial && <span className="figure mr-2">{serial}</span>}
+        <Button look="quiet" onClick={() => setTyped(serial)}>
+          {serial ? 'change' : 'note its serial number'}
+        </Button>
+      </span>
+    );
+  return (
+    <form
+      noValidate
+      className="grid max-w-64 min-w-48 gap-2 py-1"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void saving.save({ id, body: { state, serial: typed, version } });
+      }}
+    >
+      <SerialField value={typed} onChange={setTyped} />
+      <span className="flex gap-3">
+        <Button type="submit">Save</Button>
+        <Button look="quiet" onClick={() => setTyped(undefined)}>
+          leave it
+        </Button>
+      </span>
+      <SaveNotice state={saving.state} />
+    </form>
+  );
 }
 
 function Row({ one }: { readonly one: ReturnRecord }) {
@@ -110,6 +148,7 @@ function Row({ one }: { readonly one: ReturnRecord }) {
         <td className="px-3 py-1 break-words">
           <b>{moduleText(one.module)}</b>
           <span className="figure block text-aside text-muted">{one.module.partNumber ?? ''}</span>
+          <Serial key={one.serial} one={one} />
         </td>
         <td className="px-3 break-words">{one.reason}</td>
         <td className="px-3">

@@ -25,7 +25,7 @@ describe('the shop', () => {
     await userEvent.clear(field('Currency'));
     await userEvent.type(field('Currency'), 'QQQ');
     await save();
-    expect(screen.getByText(/Three letters of a currency in use/)).toBeDefined();
+    expect(screen.getByText(/three letters, such as EUR/)).toBeDefined();
   });
 
   test('prints on the paper it says', async () => {
@@ -110,9 +110,9 @@ describe('the shop', () => {
     await save();
     for (const said of [
       /Enter the name of the shop/,
-      /Three letters of a currency in use, such as EUR/,
-      /From 0 to 60 %/,
-      /A day or more/,
+      /three letters, such as EUR/,
+      /A tax is 60 % or less/,
+      /A quote holds for a day or more/,
       /An amount such as 21.90/,
     ])
       expect(screen.getByText(said)).toBeDefined();

@@ -1,8 +1,8 @@
-import { useState } from 'react';
-import type { FormEvent } from 'react';
+import { useMemo, useState } from 'react';
+import { useForm } from 'react-hook-form';
+import type { FieldPath, UseFormReturn } from 'react-hook-form';
 import { MACHINE_KINDS } from '#core/machine';
-import { amountField, amountHint } from '#core/explaining';
-import { PAPERS, isCurrency, readAmount } from '#core/quoting';
+import { PAPERS } from '#core/quoting';
 import type { ShopTerms } from '#core/quoting';
 import type { Shop } from '#contract/quotes';
 import { SCHOOLS } from '#core/matching';
@@ -21,7 +21,10 @@ import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Failed, Loading } from '../ui/States.tsx';
 import { useMay } from '../ui/useMay.ts';
 import { useSave } from '../ui/useSave.ts';
-import { useSteady } from '../ui/useSteady.ts';
+import { storedDraft, useKeptDraft } from '../ui/useDraft.ts';
+import { useBase, useSteady } from '../ui/useSteady.ts';
+import { formFromTerms, termsFromForm } from './shopForm.ts';
+import type { ShopForm as ShopTyped } from './shopForm.ts';
 import { Page } from '../ui/Page.tsx';
 
 const DATE_SAMPLES: Readonly<Record<DateStyle, string>> = {
@@ -43,8 +46,8 @@ export function ShopPage() {
   const isOwner = useMay('owner');
   return (
     <Page title="Shop" isNarrow>
-      {data ? (
-        <ShopForm key={data.version} shop={data} />
+      {newest ? (
+        <ShopForm shop={newest} />
       ) : error ? (
         <Failed failure={error} what="the shop’s terms" onRetry={() => void refetch()} />
       ) : (
@@ -65,167 +68,38 @@ export function ShopPage() {
   );
 }
 
-function ShopForm({ shop }: { readonly shop: Shop }) {
-  const { terms, version } = shop;
-  const [text, setText] = useState<Record<string, string>>(() => ({
-    name: terms.name,
-    address: terms.address,
-    currency: terms.currency,
-    taxPercent: String(terms.taxPercent),
-    creditPerGb: amountField(terms.creditPerGb, terms.currency),
-    validDays: String(terms.validDays),
-    warranty: terms.warranty,
-    paper: terms.paper,
-    marginPercent: terms.marginPercent === null ? '' : String(terms.marginPercent),
-    roundPricesTo: amountField(terms.roundPricesTo, terms.currency),
-    labelSheet: terms.labelSheet,
-    school: terms.school,
-    needMargin: String(Math.round(terms.needMargin * 100)),
-    dates: terms.dates,
-    numbers: terms.numbers,
-    ...Object.fromEntries(
-      MACHINE_KINDS.map((kind) => [kind, amountField(terms.labour[kind], terms.currency)]),
-    ),
-  }));
-  const isOwner = useMay('owner');
-  const [isAsked, setAsked] = useState(false);
+/** The shop's terms being typed, kept while they are, and saved. */
+function useShopForm({ terms, version }: Shop) {
+  // A draft is of the terms it began from: over newer ones it would undo what somebody set.
+  const draft = `shop.${version}`;
+  const [initial] = useState(() => storedDraft<ShopTyped>(draft) ?? formFromTerms(terms));
+  const form = useForm<ShopTyped>({ defaultValues: initial });
+  const settle = useKeptDraft(draft, form);
+  const isTouched = form.formState.isDirty || storedDraft(draft) !== undefined;
+  const row = useMemo(() => ({ id: '', version }), [version]);
+  const base = useBase(row, isTouched, () => settle(formFromTerms(terms)));
   const [change] = api.useChangeShopMutation();
-  const saving = useSave(change);
-  const currency = text.currency ?? '';
-  const amount = (name: string) => readAmount(text[name] ?? '', currency) ?? undefined;
-  const errors: Record<string, string | undefined> = {
-    name: text.name?.trim() ? undefined : 'Enter the name of the shop.',
-    currency: isCurrency(currency) ? undefined : 'Three letters of a currency in use, such as EUR.',
-    taxPercent:
-      Number(text.taxPercent) >= 0 && Number(text.taxPercent) <= 60 ? undefined : 'From 0 to 60 %.',
-    validDays:
-      /^\d+$/.test(text.validDays ?? '') && Number(text.validDays) > 0
-        ? undefined
-        : 'A day or more.',
-    creditPerGb: amount('creditPerGb') === undefined ? amountHint(currency) : undefined,
-    needMargin:
-      /^\d+$/.test(text.needMargin ?? '') && Number(text.needMargin) <= 300
-        ? undefined
-        : 'From 0 to 300 %.',
-    roundPricesTo: (amount('roundPricesTo') ?? 0) < 1 ? amountHint(currency) : undefined,
-    marginPercent:
-      text.marginPercent === '' ||
-      (Number(text.marginPercent) >= 0 && Number(text.marginPercent) <= 400)
-        ? undefined
-        : 'From 0 to 400 %, or empty.',
-    ...Object.fromEntries(
-      MACHINE_KINDS.map((kind) => [
-        kind,
-        amount(kind) === undefined ? amountHint(currency) : undefined,
-      ]),
-    ),
+  const saving = useSave(change, (saved) => settle(formFromTerms(saved.terms)));
+  const send = (values: ShopTyped, from = base) => {
+    const result = termsFromForm(values, terms);
+    for (const [field, message] of Object.entries(result.errors))
+      form.setError(field as FieldPath<ShopTyped>, { message }, { shouldFocus: true });
+    if (result.terms) void saving.save({ terms: result.terms, version: from });
   };
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    setAsked(true);
-    if (Object.values(errors).some((error) => error !== undefined)) return;
-    const next: ShopTerms = {
-      name: text.name ?? '',
-      address: text.address ?? '',
-      currency: text.currency ?? 'EUR',
-      taxPercent: Number(text.taxPercent),
-      creditPerGb: amount('creditPerGb') ?? 0,
-      validDays: Number(text.validDays),
-      warranty: text.warranty ?? '',
-      paper: text.paper === 'Letter' ? 'Letter' : 'A4',
-      marginPercent: text.marginPercent === '' ? null : Number(text.marginPercent),
-      roundPricesTo: amount('roundPricesTo') ?? 1,
-      labelSheet: text.labelSheet ?? 'roll-90-50',
-      school: SCHOOLS.find((one) => one === text.school) ?? 'balanced',
-      needMargin: Number(text.needMargin) / 100,
-      activities: terms.activities,
-      dates: DATE_STYLES.find((one) => one === text.dates) ?? terms.dates,
-      numbers: NUMBER_STYLES.find((one) => one === text.numbers) ?? terms.numbers,
-      labour: Object.fromEntries(
-        MACHINE_KINDS.map((kind) => [kind, amount(kind) ?? 0]),
-      ) as ShopTerms['labour'],
-    };
-    void saving.save({ terms: next, version });
-  };
-  const field = (name: string, label: string, hint?: string) => (
-    <TextField
-      label={label}
-      hint={hint}
-      value={text[name] ?? ''}
-      error={isAsked ? errors[name] : undefined}
-      onChange={({ target }) => setText({ ...text, [name]: target.value })}
-    />
-  );
+  return { form, saving, settle, send };
+}
+
+function ShopForm({ shop }: { readonly shop: Shop }) {
+  const { form, saving, settle, send } = useShopForm(shop);
+  const isOwner = useMay('owner');
   return (
-    <form noValidate onSubmit={submit} className="sheet">
+    <form
+      noValidate
+      className="sheet"
+      onSubmit={(event) => void form.handleSubmit((values) => send(values))(event)}
+    >
       <fieldset disabled={!isOwner} className="grid gap-4">
-        <div className="grid gap-3 sm:grid-cols-2">
-          {field('name', 'Name', 'at the head of quotes and reports')}
-          <Field label="Address" hint="as it stands on quotes and reports, line by line">
-            {(props) => (
-              <textarea
-                rows={3}
-                {...props}
-                value={text.address ?? ''}
-                onChange={({ target }) => setText({ ...text, address: target.value })}
-              />
-            )}
-          </Field>
-          {field('currency', 'Currency')}
-          {field('taxPercent', 'Tax included in prices, %')}
-          {field('validDays', 'Quotes hold for, days')}
-          {field(
-            'creditPerGb',
-            'Credit for pulled memory, per GB',
-            '0 = pulled modules stay the customer’s',
-          )}
-          <SelectField
-            label="Paper of quotes and reports"
-            value={text.paper ?? 'A4'}
-            onChange={({ target }) => setText({ ...text, paper: target.value })}
-            options={PAPERS.map((one) => [one, one])}
-          />
-          <SelectField
-            label="Labels of modules"
-            value={text.labelSheet ?? ''}
-            onChange={({ target }) => setText({ ...text, labelSheet: target.value })}
-            options={LABEL_SHEETS.map(({ id, name }) => [id, name])}
-          />
-          <SelectField
-            label="Days are written"
-            value={text.dates ?? ''}
-            onChange={({ target }) => setText({ ...text, dates: target.value })}
-            options={DATE_STYLES.map((one) => [one, DATE_SAMPLES[one]])}
-          />
-          <SelectField
-            label="Numbers are written"
-            value={text.numbers ?? ''}
-            onChange={({ target }) => setText({ ...text, numbers: target.value })}
-            options={NUMBER_STYLES.map((one) => [one, NUMBER_SAMPLES[one]])}
-          />
-          <SelectField
-            label="Matching school of new jobs"
-            value={text.school ?? ''}
-            onChange={({ target }) => setText({ ...text, school: target.value })}
-            options={SCHOOLS.map((one) => [one, one])}
-          />
-          {field('needMargin', 'Margin on the need of new jobs, %')}
-          {field('marginPercent', 'Margin on parts, %', 'on their cost; empty: prices are typed')}
-          {field('roundPricesTo', 'Prices made of costs are rounded up to')}
-        </div>
-        {field(
-          'warranty',
-          'Warranty on fitted parts',
-          'as reports say it; empty: as the law gives it',
-        )}
-        <fieldset>
-          <legend className="mb-2 font-bold">Labour for opening and fitting, tax included</legend>
-          <div className="grid gap-3 sm:grid-cols-3">
-            {MACHINE_KINDS.map((kind) => (
-              <div key={kind}>{field(kind, kind)}</div>
-            ))}
-          </div>
-        </fieldset>
+        <TermsFields form={form} />
         <div className="flex items-center gap-4">
           {isOwner ? (
             <Button type="submit" look="main">
@@ -234,7 +108,7 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
           ) : (
             <span className="text-muted">The owner sets these.</span>
           )}
-          {saving.state.type === 'done' && (
+          {saving.state.type === 'done' && !form.formState.isDirty && (
             <span role="status">Saved. Quotes already issued stay as they are.</span>
           )}
         </div>
@@ -243,8 +117,93 @@ function ShopForm({ shop }: { readonly shop: Shop }) {
           sides={(yours, theirs) => [
             ['Name', (yours as { terms: ShopTerms }).terms.name, (theirs as Shop).terms.name],
           ]}
+          onKeepMine={(theirs) => send(form.getValues(), (theirs as Shop).version)}
+          onTakeTheirs={(theirs) => {
+            saving.clear();
+            settle(formFromTerms((theirs as Shop).terms));
+          }}
         />
       </fieldset>
     </form>
+  );
+}
+
+function TermsFields({ form }: { readonly form: UseFormReturn<ShopTyped> }) {
+  const { errors } = form.formState;
+  const at = (name: Exclude<keyof ShopTyped, 'labour'>) => ({
+    ...form.register(name),
+    error: errors[name]?.message,
+  });
+  return (
+    <>
+      <div className="grid gap-3 sm:grid-cols-2">
+        <TextField label="Name" hint="at the head of quotes and reports" {...at('name')} />
+        <Field
+          label="Address"
+          hint="as it stands on quotes and reports, line by line"
+          error={errors.address?.message}
+        >
+          {(props) => <textarea rows={3} {...form.register('address')} {...props} />}
+        </Field>
+        <TextField label="Currency" {...at('currency')} />
+        <TextField label="Tax included in prices, %" {...at('taxPercent')} />
+        <TextField label="Quotes hold for, days" {...at('validDays')} />
+        <TextField
+          label="Credit for pulled memory, per GB"
+          hint="0 = pulled modules stay the customer’s"
+          {...at('creditPerGb')}
+        />
+        <SelectField
+          label="Paper of quotes and reports"
+          options={PAPERS.map((one) => [one, one])}
+          {...at('paper')}
+        />
+        <SelectField
+          label="Labels of modules"
+          options={LABEL_SHEETS.map(({ id, name }) => [id, name])}
+          {...at('labelSheet')}
+        />
+        <SelectField
+          label="Days are written"
+          options={DATE_STYLES.map((one) => [one, DATE_SAMPLES[one]])}
+          {...at('dates')}
+        />
+        <SelectField
+          label="Numbers are written"
+          options={NUMBER_STYLES.map((one) => [one, NUMBER_SAMPLES[one]])}
+          {...at('numbers')}
+        />
+        <SelectField
+          label="Matching school of new jobs"
+          options={SCHOOLS.map((one) => [one, one])}
+          {...at('school')}
+        />
+        <TextField label="Margin on the need of new jobs, %" {...at('needMargin')} />
+        <TextField
+          label="Margin on parts, %"
+          hint="on their cost; empty: prices are typed"
+          {...at('marginPercent')}
+        />
+        <TextField label="Prices made of costs are rounded up to" {...at('roundPricesTo')} />
+      </div>
+      <TextField
+        label="Warranty on fitted parts"
+        hint="as reports say it; empty: as the law gives it"
+        {...at('warranty')}
+      />
+      <fieldset>
+        <legend className="mb-2 font-bold">Labour for opening and fitting, tax included</legend>
+        <div className="grid gap-3 sm:grid-cols-3">
+          {MACHINE_KINDS.map((kind) => (
+            <TextField
+              key={kind}
+              label={kind}
+              {...form.register(`labour.${kind}`)}
+              error={errors.labour?.[kind]?.message}
+            />
+          ))}
+        </div>
+      </fieldset>
+    </>
   );
 }

@@ -9,9 +9,10 @@ import { LabelPhoto } from './LabelPhoto.tsx';
 const readPhoto = vi.hoisted(() => vi.fn());
 vi.mock('../workers/readPhoto.ts', () => ({ readPhoto }));
 
+const CODES = ['0921AB77F300'];
 const box = { x0: 10, y0: 10, x1: 300, y1: 40 };
 const reading = (...lines: string[]): PhotoReading => ({
-  ...{ photo: new Blob(), width: 400, height: 200 },
+  ...{ photo: new Blob(), width: 400, height: 200, codes: CODES },
   labels: readPhotoText(
     lines.map((line) => [...line].map((sign) => ({ sign, confidence: 0.95 }))),
   ).map((one) => ({ ...one, box })),
@@ -41,7 +42,7 @@ describe('a label off a photo', () => {
       expect.stringContaining('Every letter was seen as it stands.'),
     ]);
     await userEvent.click(screen.getAllByRole('button', { name: 'Take it' })[0] as HTMLElement);
-    expect(taken).toHaveBeenCalledWith('16GB 2RX8 PC4-2400T-SE1-11', photo);
+    expect(taken).toHaveBeenCalledWith('16GB 2RX8 PC4-2400T-SE1-11', photo, CODES);
     expect(screen.queryByRole('list')).toBeNull();
   });
 
@@ -55,7 +56,7 @@ describe('a label off a photo', () => {
     expect(await screen.findByText(/the label of that part in the catalogue/)).toBeDefined();
     expect(screen.queryByText(/Every letter was seen/)).toBeNull();
     await userEvent.click(screen.getByRole('button', { name: 'Take it' }));
-    expect(taken).toHaveBeenCalledWith('8GB 1Rx8 PC4-2400T-UA1-11 NX-8U24', photo);
+    expect(taken).toHaveBeenCalledWith('8GB 1Rx8 PC4-2400T-UA1-11 NX-8U24', photo, CODES);
   });
 
   test('a photo without a label, and a reader that does not come, say what to do', async () => {

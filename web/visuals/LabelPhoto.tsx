@@ -9,8 +9,8 @@ import { PhotoPick } from './PhotoPick.tsx';
 
 interface LabelPhotoProps {
   readonly hints: PhotoHints;
-  /** A reading was taken, off which photo; it may still be corrected. */
-  readonly onLabel: (text: string, photo: Blob) => void;
+  /** A reading was taken, off which photo and with which codes on it; it may still be corrected. */
+  readonly onLabel: (text: string, photo: Blob, codes: readonly string[]) => void;
 }
 
 const NO_LABEL: NoPicture = {
@@ -39,7 +39,7 @@ export function LabelPhoto({ hints, onLabel }: LabelPhotoProps) {
                 <Signs signs={label.signs} />
                 <Button
                   onClick={() => {
-                    onLabel(label.text, read.photo);
+                    onLabel(label.text, read.photo, read.reading.codes);
                     setRead(undefined);
                   }}
                 >

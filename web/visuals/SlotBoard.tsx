@@ -64,26 +64,14 @@ const placeFrom = (id: string | number | undefined): Place | undefined => {
   return type === 'slot' ? { type: 'slot', slotId: rest } : { type: 'tray', index: Number(rest) };
 };
 
-/**
- * The machine's memory area as it lies: controller, soldered parts, slots in physical order with
- * their printed names, and the tray beside it. Modules are dragged, or moved by keyboard: Enter
- * picks up and puts down, arrows choose where, Escape lets go, Delete pulls to the tray.
- */
-export function SlotBoard({
-  machine,
+/** Moving modules by keyboard, by press and by dragging. */
+function useMoves({
   board,
-  before,
-  isFixed = false,
-  here,
+  isFixed,
   onChooseSlot,
-}: SlotBoardProps) {
+}: Pick<SlotBoardProps, 'board' | 'onChooseSlot'> & { readonly isFixed: boolean }) {
   const area = useRef<HTMLDivElement>(null);
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
-  const { shown, present, carry, carried, point, actions } = board;
-  const faults = faultsBySlot(point.type === 'blocked' ? point.blockers : [], machine);
-  const changes = changesTo(shown.placement, before);
-  const isWide = machine.slots.length > 4;
-
+  const { shown, carry, actions } = board;
   const step = (event: KeyboardEvent, by: number) => {
     const places = [...(area.current?.querySelectorAll<HTMLElement>('[data-place]') ?? [])];
     const at = places.indexOf(document.activeElement as HTMLElement);
@@ -116,6 +104,28 @@ export function SlotBoard({
     if (from && to) actions.move(from, to);
     else actions.letGo();
   };
+  return { area, onKeyDown, choose, end };
+}
+
+/**
+ * The machine's memory area as it lies: controller, soldered parts, slots in physical order with
+ * their printed names, and the tray beside it. Modules are dragged, or moved by keyboard: Enter
+ * picks up and puts down, arrows choose where, Escape lets go, Delete pulls to the tray.
+ */
+export function SlotBoard({
+  machine,
+  board,
+  before,
+  isFixed = false,
+  here,
+  onChooseSlot,
+}: SlotBoardProps) {
+  const { shown, present, carry, carried, point, actions } = board;
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const { area, onKeyDown, choose, end } = useMoves({ board, isFixed, onChooseSlot });
+  const faults = faultsBySlot(point.type === 'blocked' ? point.blockers : [], machine);
+  const changes = changesTo(shown.placement, before);
+  const isWide = machine.slots.length > 4;
   return (
     <DndContext
       sensors={sensors}
@@ -140,15 +150,7 @@ export function SlotBoard({
         <Controller machine={machine} />
         <div className="min-w-0 grow">
           <div className={isWide ? 'grid gap-x-4 gap-y-1 lg:grid-cols-2' : 'grid gap-1'}>
-            {machine.soldered.map(({ channel, part }, at) => (
-              <div key={at} className="flex items-center gap-3 py-1">
-                <span className={`${isWide ? 'w-19' : 'w-28'} shrink-0`}>
-                  <span className="figure block">on board</span>
-                  <span className="text-aside">channel {channel}</span>
-                </span>
-                <ModuleBar module={part} state="soldered" isNarrow={isWide} />
-              </div>
-            ))}
+            <Soldered machine={machine} isNarrow={isWide} />
             {machine.slots.map((slot) => {
               const module = shown.placement[slot.id];
               return (
@@ -204,4 +206,21 @@ function Controller({ machine }: { readonly machine: Machine }) {
       </span>
     </div>
   );
+}
+
+interface SolderedProps {
+  readonly machine: Machine;
+  readonly isNarrow: boolean;
+}
+
+function Soldered({ machine, isNarrow }: SolderedProps) {
+  return machine.soldered.map(({ channel, part }, at) => (
+    <div key={at} className="flex items-center gap-3 py-1">
+      <span className={`${isNarrow ? 'w-19' : 'w-28'} shrink-0`}>
+        <span className="figure block">on board</span>
+        <span className="text-aside">channel {channel}</span>
+      </span>
+      <ModuleBar module={part} state="soldered" isNarrow={isNarrow} />
+    </div>
+  ));
 }

@@ -19,6 +19,8 @@ export interface Box {
 /** A photo read: the labels on it, each with where it stands, and the photo as it was read. */
 export interface PhotoReading {
   readonly labels: readonly (PhotoLabel & { readonly box: Box })[];
+  /** Texts of the codes on it. */
+  readonly codes: readonly string[];
   readonly photo: Blob;
   readonly width: number;
   readonly height: number;
@@ -113,7 +115,7 @@ export async function readPhoto(picture: ImageBitmap, hints: PhotoHints): Promis
     });
     const none: Box = { x0: 0, y0: 0, x1: width, y1: height };
     const labels = found.map((one) => ({ ...one, box: lines[one.line]?.box ?? none }));
-    const reading = { labels, photo, width, height };
+    const reading = { labels, codes, photo, width, height };
     if (labels.length > 0) {
       picture.close();
       return reading;

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type { DrawerInput, DrawerRecord, GoneRecord } from '#contract/drawer';
 import { snapshotOf } from '#contract/jobProof';
@@ -42,8 +42,10 @@ const ofJob = (jobId: string | null, number: number | null) =>
 /** A row as it is sent. */
 export function pieceOf({ piece, heldFor, pulledIn }: PieceRow): DrawerRecord {
   const { id, version, label, module, state, price, cost, origin, place, isNew, supplier } = piece;
+  const { serial } = piece;
   return {
     ...{ id, version, label, module, state, price, cost, origin, place, isNew, supplier },
+    serial,
     createdAt: piece.createdAt.toISOString(),
     pulledIn: ofJob(piece.pulledIn, pulledIn),
     reservedFor: ofJob(piece.reservedFor, heldFor),
@@ -63,10 +65,18 @@ export function goneOf(row: PieceRow): GoneRecord {
   };
 }
 
-/** Everything in stock, by label. */
-export async function listDrawer(db: Database): Promise<DrawerRecord[]> {
+/**
+ * Everything in stock, by label.
+ *
+ * @param generations - only of these: a machine takes no other, and a shop's stock is of all
+ */
+export async function listDrawer(
+  db: Database,
+  generations?: readonly string[],
+): Promise<DrawerRecord[]> {
+  const isTaken = generations && inArray(sql`${drawer.module} ->> 'generation'`, [...generations]);
   const rows = await pieces(db)
-    .where(isNull(drawer.gone))
+    .where(and(isNull(drawer.gone), isTaken))
     .orderBy(asc(drawer.label), asc(drawer.id));
   return rows.map(pieceOf);
 }

@@ -93,11 +93,11 @@ export async function listReturns(db: Database): Promise<ReturnRecord[]> {
 export async function changeReturn(
   db: Database,
   id: string,
-  { state, version }: { state: ReturnState; version: number },
+  { state, serial, version }: { state: ReturnState; serial?: string | undefined; version: number },
 ): Promise<ReturnRecord[]> {
   const rows = await db
     .update(returns)
-    .set({ state, version: version + 1 })
+    .set({ state, version: version + 1, ...(serial === undefined ? {} : { serial }) })
     .where(and(eq(returns.id, id), eq(returns.version, version)))
     .returning({ id: returns.id });
   const all = await listReturns(db);

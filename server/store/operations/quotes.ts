@@ -144,7 +144,7 @@ async function weighAnew(db: Database, jobId: string, choice: Choice) {
   const job = await requireOpen(db, jobId);
   const { terms } = await readShop(db);
   const modules = await listModules(db, '');
-  const stock = await listDrawer(db);
+  const stock = await listDrawer(db, job.machine.machine.generations);
   const query = queryForJob(job, modules, stock, terms);
   return { job, query, terms, modules, stock, plan: weigh(job, query, choice, terms.currency) };
 }

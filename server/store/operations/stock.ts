@@ -55,7 +55,11 @@ const totalOf = async (db: Database, where: SQL | undefined): Promise<number> =>
 const heldWords = (search: string) =>
   search === ''
     ? undefined
-    : or(ilike(drawer.label, containing(search)), ilike(drawer.origin, containing(search)));
+    : or(
+        ilike(drawer.label, containing(search)),
+        ilike(drawer.origin, containing(search)),
+        ilike(drawer.serial, containing(search)),
+      );
 
 /** A page of the modules in stock, by label. */
 export async function listStock(

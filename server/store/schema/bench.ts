@@ -61,6 +61,8 @@ export const returns = pgTable(
     slotId: text().notNull(),
     module: jsonb().$type<MemoryModule>().notNull(),
     supplier: text().notNull().default(''),
+    /** As its sticker has it; empty = nobody noted it. */
+    serial: text().notNull().default(''),
     reason: text().notNull(),
     state: text().$type<ReturnState>().notNull().default('to send'),
     by: text().notNull(),

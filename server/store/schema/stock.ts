@@ -83,6 +83,8 @@ export const drawer = pgTable(
     price: integer().notNull().default(0),
     cost: integer(),
     origin: text().notNull().default(''),
+    /** As its sticker has it; empty = nobody noted it. */
+    serial: text().notNull().default(''),
     place: text().notNull().default(''),
     isNew: boolean().notNull().default(false),
     supplier: text().notNull().default(''),

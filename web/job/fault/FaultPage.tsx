@@ -3,37 +3,34 @@ import { Link, useParams, useSearchParams } from 'react-router';
 import { jobSituation } from '#contract/jobBench';
 import type { Job } from '#contract/records';
 import { SYMPTOMS, diagnose, modelOf } from '#core/diagnosing';
-import type { Diagnosis, Model, Suggestion, Symptom } from '#core/diagnosing';
+import type { Diagnosis, Suggestion, Symptom } from '#core/diagnosing';
 import {
-  RISK_WORDS,
   SAFETY_FIRST,
   SYMPTOM_WORDS,
   causeText,
-  checkHow,
   checkText,
   explainCause,
   explainContradictoryChecks,
-  outcomeText,
   percent,
-  ruledOutText,
   slotNames,
 } from '#core/explaining';
 import type { NameOf } from '#core/explaining';
 import { api } from '../../app/api.ts';
 import { Answer, AnswerBar } from '../../ui/AnswerBar.tsx';
 import { Button } from '../../ui/Button.tsx';
-import { Mark } from '../../ui/Mark.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { ProblemNotice } from '../../ui/ProblemNotice.tsx';
 import { Failed, Loading } from '../../ui/States.tsx';
-import { WhyLink, WhyProvider } from '../../ui/Why.tsx';
+import { WhyProvider } from '../../ui/Why.tsx';
 import { JobTag } from '../JobTag.tsx';
 import { AsideSheet, Part, StepLayout } from '../StepLayout.tsx';
 import { Signed } from '../fit/Signed.tsx';
 import { useBench } from '../fit/useBench.ts';
 import type { Bench } from '../fit/useBench.ts';
+import { CheckCard } from './CheckCard.tsx';
 import { ErrorAddresses } from './ErrorAddresses.tsx';
 import { FaultActions } from './FaultActions.tsx';
+import { Made, Suspects } from './FaultLists.tsx';
 import { MemoryTests } from './MemoryTests.tsx';
 
 /** Fault-finding on a job: the likeliest causes, and the check that tells most per minute. */
@@ -179,21 +176,7 @@ function Finding({ job, bench, symptom }: QuestionProps & { readonly symptom: Sy
         {contradiction && (
           <Notice alert kind="stop" {...explainContradictoryChecks(contradiction, model, nameOf)} />
         )}
-        {state === 'mended' && (
-          <Notice
-            kind="ok"
-            title="The fault is gone"
-            why="Take the readings again, and run a memory test before it goes out."
-          />
-        )}
-        {state === 'stuck' && (
-          <Notice
-            kind="caution"
-            title="No check left tells the causes apart"
-            why="What is left are the causes beside, in this order of likelihood."
-            mend="Go back to the last state that worked, step by step: the sheet for it is under Fit, “Restore what was found”. Then change one thing at a time, or ask whoever makes the board."
-          />
-        )}
+        <StateNotice state={state} />
         {(state === 'found' || state === 'mended' || state === 'stuck') && top && !isClosed && (
           <FaultActions job={job} bench={bench} suspects={suspects} nameOf={nameOf} />
         )}
@@ -208,27 +191,7 @@ function Finding({ job, bench, symptom }: QuestionProps & { readonly symptom: Sy
           />
         )}
       </Part>
-      {state === 'open' && others.length > 0 && (
-        <Part title="Other checks worth it" hint="best first">
-          <ul className="grid gap-1 sm:grid-cols-2">
-            {others.slice(0, 6).map(({ check, bits, minutes }) => (
-              <li key={check.id}>
-                <Button
-                  look="quiet"
-                  className="text-left text-aside"
-                  onClick={() => setChosen(check.id)}
-                >
-                  {checkText(check, nameOf)}
-                </Button>
-                <span className="text-aside text-muted">
-                  {' '}
-                  {Math.round(minutes)} min, {bits.toFixed(1)} bit
-                </span>
-              </li>
-            ))}
-          </ul>
-        </Part>
-      )}
+      {state === 'open' && <OtherChecks others={others} nameOf={nameOf} onChoose={setChosen} />}
       <Part title="Memory tests">
         <MemoryTests job={job} isClosed={isClosed} />
         <ErrorAddresses job={job} bench={bench} model={model} />
@@ -247,130 +210,55 @@ function Finding({ job, bench, symptom }: QuestionProps & { readonly symptom: Sy
   );
 }
 
-interface CheckCardProps {
-  readonly suggestion: Suggestion;
-  readonly nameOf: NameOf;
-  readonly isClosed: boolean;
-  readonly onSeen: (outcome: string) => void;
+function StateNotice({ state }: { readonly state: Diagnosis['state'] }) {
+  if (state === 'mended')
+    return (
+      <Notice
+        kind="ok"
+        title="The fault is gone"
+        why="Take the readings again, and run a memory test before it goes out."
+      />
+    );
+  if (state === 'stuck')
+    return (
+      <Notice
+        kind="caution"
+        title="No check left tells the causes apart"
+        why="What is left are the causes beside, in this order of likelihood."
+        mend="Go back to the last state that worked, step by step: the sheet for it is under Fit, “Restore what was found”. Then change one thing at a time, or ask whoever makes the board."
+      />
+    );
+  return null;
 }
 
-/** The check to make: how, what to mind, and for each answer what it would leave as likeliest. */
-function CheckCard({ suggestion, nameOf, isClosed, onSeen }: CheckCardProps) {
-  const { check, minutes, prospects } = suggestion;
-  const risk = RISK_WORDS[check.risk];
+interface OtherChecksProps {
+  readonly others: readonly Suggestion[];
+  readonly nameOf: NameOf;
+  readonly onChoose: (checkId: string) => void;
+}
+
+/** Checks that tell less per minute than the one proposed; pressing one shows it instead. */
+function OtherChecks({ others, nameOf, onChoose }: OtherChecksProps) {
+  if (others.length === 0) return null;
   return (
-    <div className="grid gap-3">
-      <div>
-        <p className="text-answer font-bold">{checkText(check, nameOf)}</p>
-        <p className="max-w-prose">
-          {checkHow(check)}{' '}
-          <span className="text-muted">
-            {check.hands} min of work{check.waits > 0 && `, ${check.waits} min by itself`};{' '}
-            {Math.round(minutes)} min bench time.
-          </span>
-        </p>
-      </div>
-      {risk && (
-        <p className="flex items-start gap-2">
-          <Mark kind={check.risk === 'can lose the board' ? 'stop' : 'caution'} />
-          <span>{risk}</span>
-        </p>
-      )}
-      <ul className="grid gap-2">
-        {prospects.map(({ outcome, chance, leading }) => (
-          <li
-            key={outcome}
-            className="grid items-center gap-x-3 sm:grid-cols-[minmax(0,15rem)_1fr]"
-          >
+    <Part title="Other checks worth it" hint="best first">
+      <ul className="grid gap-1 sm:grid-cols-2">
+        {others.slice(0, 6).map(({ check, bits, minutes }) => (
+          <li key={check.id}>
             <Button
-              className="min-h-12 text-left"
-              disabled={isClosed}
-              onClick={() => onSeen(outcome)}
+              look="quiet"
+              className="text-left text-aside"
+              onClick={() => onChoose(check.id)}
             >
-              {outcomeText(check, outcome, nameOf)}
+              {checkText(check, nameOf)}
             </Button>
             <span className="text-aside text-muted">
-              expected in {percent(chance)}; then most likely: {causeText(leading.cause, nameOf)},{' '}
-              {percent(leading.chance)}
+              {' '}
+              {Math.round(minutes)} min, {bits.toFixed(1)} bit
             </span>
           </li>
         ))}
-        <li>
-          <Button look="quiet" disabled={isClosed} onClick={() => onSeen('unknown')}>
-            I don’t know, or cannot check it
-          </Button>
-        </li>
       </ul>
-    </div>
-  );
-}
-
-interface ListProps {
-  readonly model: Model;
-  readonly nameOf: NameOf;
-}
-
-function Suspects({ diagnosis, model, nameOf }: ListProps & { readonly diagnosis: Diagnosis }) {
-  const out = ruledOutText(model);
-  return (
-    <>
-      <ol className="grid gap-1.5">
-        {diagnosis.suspects.slice(0, 6).map(({ cause, chance }) => (
-          <li key={cause.id}>
-            <p className="flex items-baseline gap-2 text-aside">
-              <span className="min-w-0 grow break-words">{causeText(cause, nameOf)}</span>
-              <WhyLink
-                title={causeText(cause, nameOf)}
-                reasons={[explainCause(cause, model.traits, nameOf)]}
-              />
-              <b className="figure">{percent(chance)}</b>
-            </p>
-            <div aria-hidden className="h-2">
-              <div
-                className="h-full min-w-0.5 rounded-sm bg-teal"
-                style={{ width: `${chance * 100}%` }}
-              />
-            </div>
-          </li>
-        ))}
-      </ol>
-      {out.length > 0 && (
-        <details className="mt-3 text-aside">
-          <summary className="min-h-8 cursor-pointer">Ruled out: {out.length}</summary>
-          <ul className="mt-1 grid gap-1 text-muted">
-            {out.map((text) => (
-              <li key={text}>{text}</li>
-            ))}
-          </ul>
-        </details>
-      )}
-    </>
-  );
-}
-
-function Made({ job, bench, model, nameOf }: QuestionProps & ListProps) {
-  const observations = bench.state.fault?.observations ?? [];
-  if (observations.length === 0) return <p className="text-aside text-muted">No check yet.</p>;
-  return (
-    <ol className="grid gap-2 text-aside">
-      {observations.map(({ checkId, outcome, entryId }) => {
-        const check = model.checks.find(({ id }) => id === checkId);
-        return (
-          <li key={entryId}>
-            {check ? checkText(check, nameOf) : checkId}:{' '}
-            <b>{check ? outcomeText(check, outcome, nameOf) : outcome}</b>
-            {job.result === null && (
-              <Button
-                look="quiet"
-                className="ml-1 min-h-8!"
-                onClick={() => bench.add({ type: 'undo', of: entryId })}
-              >
-                take back
-              </Button>
-            )}
-          </li>
-        );
-      })}
-    </ol>
+    </Part>
   );
 }

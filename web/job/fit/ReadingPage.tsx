@@ -25,7 +25,8 @@ export function ReadingPage() {
   );
 }
 
-function Reading({ job }: { readonly job: Job }) {
+/** The step that fills the screen, what its keys do, and the way back and forth. */
+function useReading(job: Job) {
   const bench = useBench(job);
   const navigate = useNavigate();
   const machine = jobMachine(job);
@@ -36,14 +37,14 @@ function Reading({ job }: { readonly job: Job }) {
   const shownAt = backAt === undefined ? nextAt : steps.findIndex(({ id }) => id === backAt);
   const step = steps[shownAt];
   const isBehind = shownAt < nextAt;
+  const mayWork = !job.swollenBattery && job.result === null;
   const words = step && taskWords(step.task, machine, slotNames(machine));
   const speech = useSpeech(words && `${words.title}. ${words.how}`);
   const leave = () => void navigate(`/jobs/${job.id}/fit`);
   const look = (at: number) => setBackAt(at === nextAt ? undefined : steps[at]?.id);
   const forward = () => {
     if (isBehind) look(shownAt + 1);
-    else if (step && !job.swollenBattery && job.result === null)
-      bench.add({ type: 'tick', stepId: step.id });
+    else if (step && mayWork) bench.add({ type: 'tick', stepId: step.id });
     else if (!step) leave();
   };
   const back = () => look(Math.max(0, shownAt - 1));
@@ -59,31 +60,23 @@ function Reading({ job }: { readonly job: Job }) {
     { keys: 'Escape', does: 'Leave the reading mode', run: leave },
   ]);
   const done = steps.filter(({ tick }) => tick).length;
+  return {
+    ...{ job, bench, steps, step, shownAt, isBehind, done, speech, leave, forward, back, untick },
+    isStopped: step !== undefined && !isBehind && !mayWork,
+  };
+}
+
+type ReadingState = ReturnType<typeof useReading>;
+
+function Reading({ job }: { readonly job: Job }) {
+  const reading = useReading(job);
+  const { bench, step, forward } = reading;
   return (
     <main
       className="fixed inset-0 z-50 flex flex-col overflow-y-auto bg-sheet"
       aria-label="Reading mode"
     >
-      <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-1.5">
-        <p className="figure font-bold">
-          {step ? `${shownAt + 1} of ${steps.length}` : `${done} of ${steps.length} done`}
-        </p>
-        {step && <p className="text-muted">{PHASE_WORDS[step.phase]}</p>}
-        <div className="ml-auto flex gap-2">
-          {speech.isAble && (
-            <Button aria-pressed={speech.isOn} onClick={speech.toggle}>
-              {speech.isOn ? 'Quiet' : 'Read aloud'}
-            </Button>
-          )}
-          <Button onClick={leave}>Leave</Button>
-        </div>
-        <div aria-hidden className="h-1.5 w-full overflow-hidden rounded bg-bone">
-          <div
-            className="h-full bg-teal"
-            style={{ width: `${(100 * done) / Math.max(1, steps.length)}%` }}
-          />
-        </div>
-      </header>
+      <ReadingHead {...reading} />
       {job.swollenBattery && (
         <div className="p-4">
           <Notice
@@ -118,36 +111,68 @@ function Reading({ job }: { readonly job: Job }) {
             )}
           </>
         ) : (
-          <div className="grid gap-4">
-            <p className="text-[clamp(2.2rem,7vw,4.75rem)] leading-[1.05] font-bold">
-              {steps.length === 0 ? 'Nothing is to be done' : 'All steps are done'}
-            </p>
-            <p className="text-xl">
-              {steps.length === 0
-                ? 'What sits in the machine is what is planned.'
-                : 'Take the readings after the first start.'}
-            </p>
-          </div>
+          <AllDone isNothing={reading.steps.length === 0} />
         )}
       </div>
-      <footer className="sticky bottom-0 flex gap-3 border-t border-line bg-sheet p-3">
-        <Button className="min-h-16 px-6 text-lg" disabled={shownAt <= 0} onClick={back}>
-          Back
-        </Button>
-        {isBehind && step?.tick && (
-          <Button className="min-h-16 px-4" onClick={untick}>
-            Not done
+      <ReadingFoot {...reading} />
+    </main>
+  );
+}
+
+function ReadingHead({ steps, step, shownAt, done, speech, leave }: ReadingState) {
+  return (
+    <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-1.5">
+      <p className="figure font-bold">
+        {step ? `${shownAt + 1} of ${steps.length}` : `${done} of ${steps.length} done`}
+      </p>
+      {step && <p className="text-muted">{PHASE_WORDS[step.phase]}</p>}
+      <div className="ml-auto flex gap-2">
+        {speech.isAble && (
+          <Button aria-pressed={speech.isOn} onClick={speech.toggle}>
+            {speech.isOn ? 'Quiet' : 'Read aloud'}
           </Button>
         )}
-        <Button
-          look="main"
-          className="min-h-16 grow text-xl"
-          onClick={forward}
-          disabled={step !== undefined && !isBehind && (job.swollenBattery || job.result !== null)}
-        >
-          {!step ? 'To the readings' : isBehind ? 'Next' : 'Done'}
+        <Button onClick={leave}>Leave</Button>
+      </div>
+      <div aria-hidden className="h-1.5 w-full overflow-hidden rounded bg-bone">
+        <div
+          className="h-full bg-teal"
+          style={{ width: `${(100 * done) / Math.max(1, steps.length)}%` }}
+        />
+      </div>
+    </header>
+  );
+}
+
+function AllDone({ isNothing }: { readonly isNothing: boolean }) {
+  return (
+    <div className="grid gap-4">
+      <p className="text-[clamp(2.2rem,7vw,4.75rem)] leading-[1.05] font-bold">
+        {isNothing ? 'Nothing is to be done' : 'All steps are done'}
+      </p>
+      <p className="text-xl">
+        {isNothing
+          ? 'What sits in the machine is what is planned.'
+          : 'Take the readings after the first start.'}
+      </p>
+    </div>
+  );
+}
+
+function ReadingFoot({ step, shownAt, isBehind, isStopped, back, untick, forward }: ReadingState) {
+  return (
+    <footer className="sticky bottom-0 flex gap-3 border-t border-line bg-sheet p-3">
+      <Button className="min-h-16 px-6 text-lg" disabled={shownAt <= 0} onClick={back}>
+        Back
+      </Button>
+      {isBehind && step?.tick && (
+        <Button className="min-h-16 px-4" onClick={untick}>
+          Not done
         </Button>
-      </footer>
-    </main>
+      )}
+      <Button look="main" className="min-h-16 grow text-xl" onClick={forward} disabled={isStopped}>
+        {!step ? 'To the readings' : isBehind ? 'Next' : 'Done'}
+      </Button>
+    </footer>
   );
 }

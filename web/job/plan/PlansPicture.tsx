@@ -32,77 +32,10 @@ export function PlansPicture({ context, onBrush }: PlansPictureProps) {
   const { plans, choices, selected, terms, query, select } = context;
   const chart = useRef<Chart<'bubble'>>(undefined);
   const [drag, setDrag] = useState<{ x: number; y: number; toX: number; toY: number }>();
-  const largest = Math.max(1, ...plans.map(({ worth }) => worth.usable));
-  const config = useMemo((): ChartConfiguration<'bubble'> => {
-    const unit = 10 ** minorDigits(terms.currency);
-    const pointOf = ({ worth }: Plan) => ({
-      x: worth.cost / unit,
-      y: worth.bandwidth,
-      r: 3 + 7 * Math.sqrt(worth.usable / largest),
-    });
-    const others = plans.filter((plan) => plan !== selected);
-    const nameOf = (plan: Plan | undefined) => {
-      const kinds = choices.find((one) => one.plan.id === plan?.id)?.kinds;
-      return kinds && CHOICE_SHORT[kinds[0]];
-    };
-    return {
-      type: 'bubble',
-      data: {
-        datasets: [
-          {
-            label: 'plan looked at',
-            data: selected ? [pointOf(selected)] : [],
-            backgroundColor: themeColour('copper'),
-            pointStyle: 'rectRot',
-          },
-          {
-            label: 'plans',
-            data: others.map(pointOf),
-            backgroundColor: `${themeColour('teal')}88`,
-            borderColor: themeColour('teal'),
-          },
-        ],
-      },
-      options: {
-        maintainAspectRatio: false,
-        layout: { padding: { right: 34 } },
-        animation: false,
-        plugins: {
-          legend: { display: false },
-          // Dots that are named choices say so; where two names would overlap, one is said.
-          datalabels: {
-            display: ({ datasetIndex, dataIndex }) =>
-              nameOf(datasetIndex === 0 ? selected : others[dataIndex]) ? 'auto' : false,
-            formatter: (_value, { datasetIndex, dataIndex }) =>
-              nameOf(datasetIndex === 0 ? selected : others[dataIndex]),
-            color: themeColour('ink'),
-            backgroundColor: `${themeColour('sheet')}cc`,
-            padding: { top: 0, bottom: 0, left: 3, right: 3 },
-            align: 'top',
-            clamp: true,
-          },
-          tooltip: {
-            callbacks: {
-              label: ({ datasetIndex, dataIndex }) => {
-                const plan = datasetIndex === 0 ? selected : others[dataIndex];
-                if (!plan) return '';
-                const { cost, bandwidth, usable } = plan.worth;
-                return `${planText(plan, query.machine)}: ${money(cost, terms.currency)}, ${figure(bandwidth)} GB/s, ${gb(usable)}`;
-              },
-            },
-          },
-        },
-        scales: {
-          x: { title: { display: true, text: `cost, ${terms.currency}` }, grace: '12%' },
-          y: { title: { display: true, text: 'bandwidth at the need, GB/s' }, grace: '15%' },
-        },
-        onClick: (_event, [hit]) => {
-          const plan = hit?.datasetIndex === 1 ? others[hit.index] : undefined;
-          if (plan) select(plan);
-        },
-      },
-    };
-  }, [plans, choices, selected, terms.currency, query.machine, select, largest]);
+  const config = useMemo(
+    () => pictureOf({ plans, choices, selected, terms, query, select }),
+    [plans, choices, selected, terms, query, select],
+  );
 
   const at = (event: PointerEvent<HTMLDivElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
@@ -156,4 +89,86 @@ export function PlansPicture({ context, onBrush }: PlansPictureProps) {
       )}
     </div>
   );
+}
+
+type Pictured = Pick<PlanContext, 'plans' | 'choices' | 'selected' | 'terms' | 'query' | 'select'>;
+
+/** Every plan as a dot, the one looked at apart; dots that are named choices say so. */
+function pictureOf({
+  plans,
+  choices,
+  selected,
+  terms,
+  query,
+  select,
+}: Pictured): ChartConfiguration<'bubble'> {
+  const largest = Math.max(1, ...plans.map(({ worth }) => worth.usable));
+  const unit = 10 ** minorDigits(terms.currency);
+  const pointOf = ({ worth }: Plan) => ({
+    x: worth.cost / unit,
+    y: worth.bandwidth,
+    r: 3 + 7 * Math.sqrt(worth.usable / largest),
+  });
+  const others = plans.filter((plan) => plan !== selected);
+  const nameOf = (plan: Plan | undefined) => {
+    const kinds = choices.find((one) => one.plan.id === plan?.id)?.kinds;
+    return kinds && CHOICE_SHORT[kinds[0]];
+  };
+  return {
+    type: 'bubble',
+    data: {
+      datasets: [
+        {
+          label: 'plan looked at',
+          data: selected ? [pointOf(selected)] : [],
+          backgroundColor: themeColour('copper'),
+          pointStyle: 'rectRot',
+        },
+        {
+          label: 'plans',
+          data: others.map(pointOf),
+          backgroundColor: `${themeColour('teal')}88`,
+          borderColor: themeColour('teal'),
+        },
+      ],
+    },
+    options: {
+      maintainAspectRatio: false,
+      layout: { padding: { right: 34 } },
+      animation: false,
+      plugins: {
+        legend: { display: false },
+        // Where two names would overlap, one is said.
+        datalabels: {
+          display: ({ datasetIndex, dataIndex }) =>
+            nameOf(datasetIndex === 0 ? selected : others[dataIndex]) ? 'auto' : false,
+          formatter: (_value, { datasetIndex, dataIndex }) =>
+            nameOf(datasetIndex === 0 ? selected : others[dataIndex]),
+          color: themeColour('ink'),
+          backgroundColor: `${themeColour('sheet')}cc`,
+          padding: { top: 0, bottom: 0, left: 3, right: 3 },
+          align: 'top',
+          clamp: true,
+        },
+        tooltip: {
+          callbacks: {
+            label: ({ datasetIndex, dataIndex }) => {
+              const plan = datasetIndex === 0 ? selected : others[dataIndex];
+              if (!plan) return '';
+              const { cost, bandwidth, usable } = plan.worth;
+              return `${planText(plan, query.machine)}: ${money(cost, terms.currency)}, ${figure(bandwidth)} GB/s, ${gb(usable)}`;
+            },
+          },
+        },
+      },
+      scales: {
+        x: { title: { display: true, text: `cost, ${terms.currency}` }, grace: '12%' },
+        y: { title: { display: true, text: 'bandwidth at the need, GB/s' }, grace: '15%' },
+      },
+      onClick: (_event, [hit]) => {
+        const plan = hit?.datasetIndex === 1 ? others[hit.index] : undefined;
+        if (plan) select(plan);
+      },
+    },
+  };
 }

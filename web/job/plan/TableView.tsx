@@ -1,7 +1,6 @@
 import { useMemo, useState } from 'react';
 import {
   createColumnHelper,
-  flexRender,
   getCoreRowModel,
   getSortedRowModel,
   useReactTable,
@@ -14,6 +13,7 @@ import type { Objective, Ranked } from '#core/planning';
 import { leadingGain } from '#core/promising';
 import type { PlanPromise } from '#core/promising';
 import { Button } from '../../ui/Button.tsx';
+import { SortedTable } from '../../ui/SortedTable.tsx';
 import { WhyLink } from '../../ui/Why.tsx';
 import { isInside } from './PlansPicture.tsx';
 import type { Brush } from './PlansPicture.tsx';
@@ -32,12 +32,56 @@ interface TableViewProps {
 
 /** All plans nothing beats: weights to order them, a table to read them. */
 export function TableView({ context, brush, onBrush }: TableViewProps) {
-  const { plans, weights, query, terms, selected, select, isTaken, promises } = context;
+  const { plans, weights, selected } = context;
   const [sorting, setSorting] = useState<SortingState>([]);
   const [shown, setShown] = useState(PAGE);
   const ranked = useMemo(() => rank(plans, weights), [plans, weights]);
   const inside = useMemo(() => ranked.filter(({ plan }) => isInside(plan, brush)), [ranked, brush]);
-  const columns = useMemo(
+  const columns = useColumns(context);
+  const table = useReactTable({
+    data: inside,
+    columns,
+    state: { sorting },
+    onSortingChange: setSorting,
+    getCoreRowModel: getCoreRowModel(),
+    getSortedRowModel: getSortedRowModel(),
+    getRowId: ({ plan }) => plan.id,
+  });
+  if (plans.length === 0) return null;
+  const rows = table.getRowModel().rows;
+  return (
+    <>
+      <p className="mb-2 flex min-h-8 flex-wrap items-center gap-x-3 text-aside text-muted">
+        {brush ? (
+          <>
+            {count(inside.length, 'plan')} of {plans.length} in the stretch you drew
+            <Button look="quiet" onClick={() => onBrush(undefined)}>
+              show all
+            </Button>
+          </>
+        ) : (
+          'Drag over the picture to narrow the table.'
+        )}
+      </p>
+      <WeightSliders context={context} />
+      <SortedTable
+        table={table}
+        caption="Plans that nothing beats, by score unless sorted otherwise"
+        rows={rows.slice(0, shown)}
+        chosenId={selected?.id}
+      />
+      {rows.length > shown && (
+        <Button className="mt-3" onClick={() => setShown(shown + PAGE)}>
+          Show {Math.min(PAGE, rows.length - shown)} more of {rows.length}
+        </Button>
+      )}
+    </>
+  );
+}
+
+/** What the table tells of a plan. */
+function useColumns({ query, terms, selected, select, isTaken, promises }: PlanContext) {
+  return useMemo(
     () => [
       column.accessor('score', {
         header: 'Score',
@@ -108,88 +152,6 @@ export function TableView({ context, brush, onBrush }: TableViewProps) {
       }),
     ],
     [query.machine, terms.currency, selected, select, isTaken, promises],
-  );
-  const table = useReactTable({
-    data: inside,
-    columns,
-    state: { sorting },
-    onSortingChange: setSorting,
-    getCoreRowModel: getCoreRowModel(),
-    getSortedRowModel: getSortedRowModel(),
-    getRowId: ({ plan }) => plan.id,
-  });
-  if (plans.length === 0) return null;
-  const rows = table.getRowModel().rows;
-  return (
-    <>
-      <p className="mb-2 flex min-h-8 flex-wrap items-center gap-x-3 text-aside text-muted">
-        {brush ? (
-          <>
-            {count(inside.length, 'plan')} of {plans.length} in the stretch you drew
-            <Button look="quiet" onClick={() => onBrush(undefined)}>
-              show all
-            </Button>
-          </>
-        ) : (
-          'Drag over the picture to narrow the table.'
-        )}
-      </p>
-      <WeightSliders context={context} />
-      <div className="overflow-x-auto">
-        <table className="w-full text-left tabular-nums">
-          <caption className="sr-only">
-            Plans that nothing beats, by score unless sorted otherwise
-          </caption>
-          <thead>
-            {table.getHeaderGroups().map((group) => (
-              <tr key={group.id} className="border-b border-edge text-aside text-muted">
-                {group.headers.map((header) => {
-                  const sorted = header.column.getIsSorted();
-                  return (
-                    <th
-                      key={header.id}
-                      scope="col"
-                      className="px-2 py-1 font-normal"
-                      aria-sort={
-                        sorted === 'asc' ? 'ascending' : sorted === 'desc' ? 'descending' : 'none'
-                      }
-                    >
-                      <button
-                        type="button"
-                        className="min-h-8 text-left"
-                        onClick={header.column.getToggleSortingHandler()}
-                      >
-                        {flexRender(header.column.columnDef.header, header.getContext())}
-                        {sorted && (sorted === 'asc' ? ' ▲' : ' ▼')}
-                      </button>
-                    </th>
-                  );
-                })}
-              </tr>
-            ))}
-          </thead>
-          <tbody>
-            {rows.slice(0, shown).map((row) => (
-              <tr
-                key={row.id}
-                className={`border-b border-line ${row.id === selected?.id ? 'bg-teal-wash' : ''}`}
-              >
-                {row.getVisibleCells().map((cell) => (
-                  <td key={cell.id} className="px-2 py-0.5">
-                    {flexRender(cell.column.columnDef.cell, cell.getContext())}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-      {rows.length > shown && (
-        <Button className="mt-3" onClick={() => setShown(shown + PAGE)}>
-          Show {Math.min(PAGE, rows.length - shown)} more of {rows.length}
-        </Button>
-      )}
-    </>
   );
 }
 

@@ -29,7 +29,9 @@ export const DEADLINE_MS = 10_000;
 /** The query of a job, once the catalogue, the drawer and the shop's terms are here. */
 export function useJobQuery(job: Job) {
   const modules = api.useModulesQuery('', { refetchOnMountOrArgChange: true });
-  const drawer = api.useDrawerQuery(undefined, { refetchOnMountOrArgChange: true });
+  const drawer = api.useDrawerQuery(job.machine.machine.generations.join(), {
+    refetchOnMountOrArgChange: true,
+  });
   const shop = api.useShopQuery();
   const terms: ShopTerms = shop.data?.terms ?? DEFAULT_TERMS;
   const query = useMemo(
