@@ -8,7 +8,17 @@ const LIMITS = { testTimeout: 400_000, hookTimeout: 400_000 };
 // What a shop's server does, on a PostgreSQL server too; the rest is the same on either engine.
 const API = [
   ...['access', 'api', 'audit', 'bench', 'buying', 'evidence', 'ledger', 'live', 'measuring'],
-  ...['month', 'plans', 'settings', 'sittings', 'stock', 'storedRows', 'anyStock', 'goingBack'],
+  ...[
+    'month',
+    'plans',
+    'settings',
+    'sittings',
+    'stock',
+    'storedRows',
+    'anyStock',
+    'goingBack',
+    'findJobs',
+  ],
 ];
 
 export default defineConfig({

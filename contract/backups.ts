@@ -2,10 +2,11 @@ import { z } from 'zod';
 import { route, storesNothing } from './route.ts';
 import { id, moment } from './text.ts';
 
-const backup = z.strictObject({
+export const backup = z.strictObject({
   name: z.string(),
   at: moment,
   size: z.number().int().describe('Bytes'),
+  isGiven: z.boolean().describe('Given in as a file, from elsewhere or from where copies are kept'),
 });
 
 /** How the bench's backups stand. Each was restored for a trial before it got its name. */

@@ -4,7 +4,7 @@ const print = (path: string, access: Access = 'staff', general = false) => ({
   ...{ method: 'get', path, access, general },
 });
 
-/** What is printed or taken away as a file, beside the table of routes; under /api. */
+/** What is printed, taken away or given in as a file, beside the table of routes; under /api. */
 export const PRINTS = {
   live: print('/live', 'staff', true),
   openApi: print('/openapi.json', 'staff', true),
@@ -22,6 +22,8 @@ export const PRINTS = {
   /** Trusted before anybody can sign in by it; it is no secret. */
   authority: print('/network/authority.pem', 'anyone', true),
   backup: print('/backup', 'owner'),
+  /** As it is: a bench with its photos is far too large for a JSON body. */
+  backupGiven: { ...print('/backups/given', 'owner'), method: 'post' },
   changesCsv: print('/changes.csv', 'owner'),
   customerData: print('/customers/{id}/data.json', 'owner'),
   bundle: print('/jobs/{id}/bundle', 'bench'),

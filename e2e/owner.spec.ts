@@ -20,6 +20,29 @@ test('the owner goes back to a backup, having seen what is newer', async ({ serv
   expect([await asked(kept), await asked(lost)]).toEqual([200, 404]);
 });
 
+test('the owner goes back to a backup that was taken away in a file', async ({ server, page }) => {
+  const kept = await sceneWithJob(server);
+  await page.goto(`${server.url}/shop`);
+  const taken = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Download a backup' }).click();
+  const file = await (await taken).path();
+  const lost = await sceneWithJob(server);
+  const part = page.getByRole('region', { name: 'Go back to a backup' });
+  const give = part.getByLabel('Take a backup from a file');
+  await give.setInputFiles({ name: 'holiday.gz', mimeType: '', buffer: Buffer.from('no backup') });
+  await expect(part).toContainText('no archive at all');
+  await give.setInputFiles(file);
+  await expect(part).toContainText('Read and found whole');
+  await expect(part.getByRole('combobox')).toContainText('from a file');
+  await part.getByRole('button', { name: 'What would change?' }).click();
+  await expect(part.getByRole('list', { name: 'Jobs newer here' })).toContainText('would be lost');
+  await part.getByRole('button', { name: 'Go back to it' }).click();
+  await expect(page.getByLabel('Password')).toBeVisible({ timeout: 60_000 });
+  server.cookie = (await cookiesFor(server.url, OWNER)) ?? '';
+  const asked = async (id: string) => (await server.fetch(`/jobs/${id}`)).status;
+  expect([await asked(kept), await asked(lost)]).toEqual([200, 404]);
+});
+
 test('a month is opened from a figure to its jobs', async ({ server, page }) => {
   const id = await sceneWithJob(server);
   const fitted = { placement: {}, setting: 'standard', version: 0 };

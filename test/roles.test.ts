@@ -81,7 +81,8 @@ test('docs/roles.md is the table as it stands (npx vitest run test/roles -u writ
     Object.values<Route>(routes).map((one) => [`${one.method} ${one.path}`, one.summary]),
   );
   const lines = entries.map(({ method, path, access }) => {
-    const summary = summaries.get(`${method.toLowerCase()} ${path}`) ?? 'printed or taken away';
+    const summary =
+      summaries.get(`${method.toLowerCase()} ${path}`) ?? 'printed, taken away or given in';
     const marks = ([...ROLES, 'signed out'] as const).map((caller) => mark(access, caller));
     return `| \`${method} ${path}\` | ${summary} | ${marks.join(' | ')} |`;
   });

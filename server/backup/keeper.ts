@@ -15,6 +15,9 @@ const LOOK_MS = 15 * 60_000;
 /** Lowest of the system's own steps that still gets along. */
 const LOW_PRIORITY = 10;
 
+/** Directory of those given in, beside the bench's own. */
+const GIVEN = 'given';
+
 const own = fileURLToPath(import.meta.url);
 const COMMAND = own.endsWith('.ts')
   ? ['--import', 'tsx', join(dirname(own), 'main.ts')]
@@ -56,22 +59,24 @@ export class BackupKeeper {
     return this.directory;
   }
 
-  /** Every backup kept, the latest first. */
+  /** Where backups lie that were given in as files: apart, so that they never count as the bench's own. */
+  get givenPlace(): string | undefined {
+    return this.directory && join(this.directory, GIVEN);
+  }
+
+  /** Every backup that can be gone back to, the latest first. */
   list(): Backup[] {
-    const { directory } = this;
-    if (directory === undefined) return [];
-    return kept(directory)
-      .sort()
-      .reverse()
-      .map((name) => ({
-        name,
-        at: backupTime(name),
-        size: statSync(join(directory, name)).size,
-      }));
+    return [...this.#own(), ...listIn(this.givenPlace, `${GIVEN}/`)].sort((a, b) =>
+      b.at.localeCompare(a.at),
+    );
+  }
+
+  #own(): Backup[] {
+    return listIn(this.directory, '');
   }
 
   read(): BackupState {
-    const [newest] = this.list();
+    const [newest] = this.#own();
     return {
       isKept: this.directory !== undefined,
       isRunning: this.#child !== undefined,
@@ -119,6 +124,18 @@ export class BackupKeeper {
     clearInterval(this.#timer);
     this.#child?.kill();
   }
+}
+
+/** The backups of a directory, the latest first. */
+function listIn(directory: string | undefined, prefix: string): Backup[] {
+  if (directory === undefined) return [];
+  return kept(directory)
+    .sort()
+    .reverse()
+    .map((name) => ({
+      ...{ name: `${prefix}${name}`, at: backupTime(name), isGiven: prefix !== '' },
+      size: statSync(join(directory, name)).size,
+    }));
 }
 
 function kept(directory: string): string[] {

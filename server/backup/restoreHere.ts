@@ -1,6 +1,6 @@
 import { createReadStream, createWriteStream, existsSync } from 'node:fs';
 import { rename, rm } from 'node:fs/promises';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { sql } from 'drizzle-orm';
 import type { Backup, RestorePreview, Restored } from '#contract/backups';
 import { newestChange } from '../store/migrate.ts';
@@ -38,7 +38,8 @@ export async function previewRestore(
   name: string,
 ): Promise<RestorePreview> {
   const there = await contentOf(keeper, name);
-  return { name, at: backupTime(name), ...previewOf(await readContent(db), there) };
+  const at = backupTime(basename(name));
+  return { name, at, ...previewOf(await readContent(db), there) };
 }
 
 /** A backup of what is here, proven, before something else takes its place. */

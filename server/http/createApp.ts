@@ -107,7 +107,7 @@ export function createApp(parts: AppParts): Express {
   });
   const description = openApi();
   app.get(routerPath(PRINTS.openApi.path), (_request, response) => void response.json(description));
-  mountPrints(app, db, addresses);
+  mountPrints(app, db, addresses, backups);
   mountRoutes(app, store, (over, visit) =>
     createHandlers(
       over,

@@ -13,6 +13,8 @@ import { InputError } from './problems.ts';
 import { coverSheetPdf, coverSheetSvg } from '../reports/coverSheet.ts';
 import { quotePdf } from '../reports/quotePdf.ts';
 import { writeArchive } from '../backup/archive.ts';
+import type { BackupKeeper } from '../backup/keeper.ts';
+import { takeIn } from '../backup/takeIn.ts';
 import { readJobBundle } from '../backup/jobBundle.ts';
 import { backUp } from '../backup/backup.ts';
 import { backupName } from '../backup/names.ts';
@@ -48,7 +50,12 @@ function labelsAsked(query: unknown) {
 }
 
 /** What is printed: tags of jobs and of drawer modules, quotes, hand-over reports, laying-out sheets of covers, photos of covers and stickers; and the backup of all. */
-export function mountPrints(app: Express, db: Database, addresses: readonly URL[]): void {
+export function mountPrints(
+  app: Express,
+  db: Database,
+  addresses: readonly URL[],
+  backups: BackupKeeper,
+): void {
   // As the owner set it, never as a request names it: a tag must not lead to a stranger.
   const placeOf = ({ socket }: Request, path: string) =>
     `${addresses[0]?.origin ?? `http://127.0.0.1:${socket.localPort}`}${path}`;
@@ -158,6 +165,9 @@ export function mountPrints(app: Express, db: Database, addresses: readonly URL[
       );
     }
     response.end();
+  });
+  app.post(routerPath(PRINTS.backupGiven.path), async (request, response) => {
+    response.status(201).json(await takeIn(backups, request));
   });
   app.get(routerPath(PRINTS.bundle.path), async ({ params }, response) => {
     const content = await readJobBundle(db, String(params.id));

@@ -100,26 +100,40 @@ export const baseQuery: BaseQueryFn<Call, unknown, ApiFailure> = async (call, { 
   } catch {
     return { error: { type: 'offline' } };
   }
+  const answer = await answerOf(response, route.response);
+  // Answered: the same once more is meant. Without an answer it goes out again with its key.
+  if (key && (!answer.error || answer.error.type === 'problem'))
+    keys.delete(call.body as object);
+  if (route.stores) noteOwn(answer.data);
+  return answer;
+};
+
+/** Gives a file in as it is, under an address beside the table of routes. */
+export async function giveFile<T>(path: string, file: Blob, schema: z.ZodType<T>) {
+  const response = await fetch(`/api${path}`, {
+    ...{ method: 'POST', headers: { 'content-type': 'application/octet-stream', 'x-tab': TAB } },
+    body: file,
+  }).catch(() => undefined);
+  return response ? answerOf(response, schema) : { error: { type: 'offline' } as const };
+}
+
+type Answer<T> = { data: T; error?: undefined } | { data?: undefined; error: ApiFailure };
+
+/** What came back, checked; or why nothing that can be used did. */
+async function answerOf<T>(response: Response, schema: z.ZodType<T>): Promise<Answer<T>> {
   const json: unknown = await response.json().catch(() => undefined);
   if (!response.ok) {
-    // Kept with its key: it goes out again once somebody is in.
     if (response.status === 401) return { error: { type: 'signed out' } };
     const known = problemSchema.safeParse(json);
-    if (key && known.success) keys.delete(call.body as object);
     // A proxy in between answers for a server that is gone.
     return {
       error: known.success ? { type: 'problem', problem: known.data } : { type: 'offline' },
     };
   }
-  // Cut off on its way: what was asked may well have been done, so it goes out again with its key.
+  // Cut off on its way: what was asked may well have been done.
   if (json === undefined) return { error: { type: 'offline' } };
-  // Answered: the same once more is meant.
-  if (key) keys.delete(call.body as object);
-  const checked = route.response.safeParse(json);
-  if (checked.success) {
-    if (route.stores) noteOwn(checked.data);
-    return { data: checked.data };
-  }
+  const checked = schema.safeParse(json);
+  if (checked.success) return { data: checked.data };
   return {
     error: {
       type: 'problem',
@@ -132,4 +146,4 @@ export const baseQuery: BaseQueryFn<Call, unknown, ApiFailure> = async (call, { 
       },
     },
   };
-};
+}

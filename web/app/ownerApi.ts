@@ -1,9 +1,10 @@
-import { restoreRoutes } from '#contract/backups';
+import { backup, restoreRoutes } from '#contract/backups';
 import type { Backup, RestorePreview, Restored } from '#contract/backups';
 import { customerDataRoutes } from '#contract/customerData';
 import type { Erased, HeldCustomer } from '#contract/customerData';
 import { api } from './api.ts';
-import { addRoutes } from './baseQuery.ts';
+import { PRINTS } from '#contract/prints';
+import { addRoutes, giveFile } from './baseQuery.ts';
 
 addRoutes({ ...restoreRoutes, ...customerDataRoutes });
 
@@ -13,6 +14,10 @@ export const ownerApi = api.injectEndpoints({
     keptBackups: build.query<Backup[], void>({
       query: () => ({ route: 'listBackups' }),
       providesTags: ['backups'],
+    }),
+    giveBackup: build.mutation<Backup, File>({
+      queryFn: (file) => giveFile(PRINTS.backupGiven.path, file, backup),
+      invalidatesTags: ['backups'],
     }),
     previewRestore: build.mutation<RestorePreview, string>({
       query: (name) => ({ route: 'previewRestore', body: { name } }),

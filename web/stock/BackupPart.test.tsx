@@ -10,7 +10,7 @@ import { BackupPart } from './BackupPart.tsx';
 const ago = (days: number) => new Date(Date.now() - days * 86_400_000 - 1000).toISOString();
 const fine: BackupState = {
   ...{ isKept: true, isRunning: false, problem: null },
-  newest: { name: 'tembrix-20260501-120000.tar.gz', at: ago(0), size: 3_565_158 },
+  newest: { name: 'tembrix-20260501-120000.tar.gz', at: ago(0), size: 3_565_158, isGiven: false },
 };
 const aged = (days: number) => ({ ...fine, newest: { ...fine.newest, at: ago(days) } });
 

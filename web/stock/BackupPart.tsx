@@ -58,7 +58,7 @@ export function BackupPart() {
           Download a backup
         </a>
       </div>
-      {data?.isKept && data.newest && <RestorePart />}
+      {data?.isKept && <RestorePart />}
     </section>
   );
 }

@@ -4,6 +4,7 @@ import type { RestorePreview } from '#contract/backups';
 import { count, momentText } from '#core/explaining';
 import { ownerApi } from '../app/ownerApi.ts';
 import { Button } from '../ui/Button.tsx';
+import { FilePick } from '../ui/FilePick.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Failed } from '../ui/States.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
@@ -13,32 +14,65 @@ export function RestorePart() {
   const { data } = ownerApi.useKeptBackupsQuery();
   const [name, setName] = useState('');
   const [preview, previewed] = ownerApi.usePreviewRestoreMutation();
+  const [give, giving] = ownerApi.useGiveBackupMutation();
   const chosen = name || (data?.[0]?.name ?? '');
-  if (!data || data.length === 0) return null;
+  if (!data) return null;
+  const take = (file: File) =>
+    void give(file)
+      .unwrap()
+      .then((given) => {
+        setName(given.name);
+        previewed.reset();
+      })
+      .catch(() => undefined);
   return (
     <section className="grid gap-3 border-t border-line pt-3" aria-label="Go back to a backup">
       <div className="flex flex-wrap items-end gap-3">
-        <label className="grid gap-1">
-          <b>Go back to a backup</b>
-          <select
-            className="input w-auto!"
-            value={chosen}
-            onChange={({ target }) => {
-              setName(target.value);
-              previewed.reset();
-            }}
-          >
-            {data.map((one) => (
-              <option key={one.name} value={one.name}>
-                {momentText(one.at)}
-              </option>
-            ))}
-          </select>
-        </label>
-        <Button disabled={previewed.isLoading} onClick={() => void preview(chosen)}>
-          {previewed.isLoading ? 'Comparing …' : 'What would change?'}
-        </Button>
+        {data.length > 0 && (
+          <>
+            <label className="grid gap-1">
+              <b>Go back to a backup</b>
+              <select
+                className="input w-auto!"
+                value={chosen}
+                onChange={({ target }) => {
+                  setName(target.value);
+                  previewed.reset();
+                }}
+              >
+                {data.map((one) => (
+                  <option key={one.name} value={one.name}>
+                    {momentText(one.at)}
+                    {one.isGiven ? ', from a file' : ''}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <Button disabled={previewed.isLoading} onClick={() => void preview(chosen)}>
+              {previewed.isLoading ? 'Comparing …' : 'What would change?'}
+            </Button>
+          </>
+        )}
+        {giving.isLoading ? (
+          <p role="status">The file is being read …</p>
+        ) : (
+          <FilePick label="Take a backup from a file" accept=".gz,.tar.gz" onFile={take} />
+        )}
       </div>
+      {giving.data && !giving.isLoading && (
+        <Notice
+          kind="ok"
+          title={`Read and found whole: the backup of ${momentText(giving.data.at)}`}
+          why="Nothing has changed yet. See first what going back to it would change."
+        />
+      )}
+      {giving.error && (
+        <Failed
+          failure={giving.error}
+          what="the file"
+          onRetry={() => giving.originalArgs && take(giving.originalArgs)}
+        />
+      )}
       {previewed.error && (
         <Failed failure={previewed.error} what="the backup" onRetry={() => void preview(chosen)} />
       )}

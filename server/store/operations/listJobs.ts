@@ -1,5 +1,5 @@
 import { and, asc, count, eq, ilike, isNotNull, isNull, or, sql } from 'drizzle-orm';
-import type { SQL } from 'drizzle-orm';
+import type { Placeholder, SQL } from 'drizzle-orm';
 import type { PgColumn } from 'drizzle-orm/pg-core';
 import { LRUCache } from 'lru-cache';
 import { JOBS_COUNTED } from '#contract/jobRoutes';
@@ -25,18 +25,11 @@ export interface JobQuery {
 /** A page of jobs: open ones the longest waiting first, closed ones the latest first. */
 export async function listJobs(
   db: Database,
-  { state, search, limit, offset }: JobQuery,
+  query: JobQuery,
 ): Promise<{ jobs: JobSummary[]; total: number }> {
-  const where = and(
-    state === 'open' ? isNull(jobs.closedAt) : isNotNull(jobs.closedAt),
-    search === '' ? undefined : await holding(db, containing(search)),
-  );
-  const page = (on: Database) => pageOf(on, state, where);
-  // A search has a text of its own each time.
-  const asked = search === '' ? prepared(db, `list_jobs_${state}`, page) : page(db).prepare('');
-  const rows = await asked.execute({ limit, offset });
-  const isWhole = rows.length < limit && (rows.length > 0 || offset === 0);
-  const counted = isWhole ? offset + rows.length : await countJobs(db, where);
+  const { rows, counted } = await (query.search === ''
+    ? pageOfAll(db, query)
+    : pageOfFound(db, query));
   const read = rows.map((row) => ({ ...row, facts: factsOf(row) }));
   const configured = read.flatMap(({ id, machineId, machine, facts: { found, fitted } }) => {
     const version = fitted ?? found;
@@ -75,32 +68,62 @@ export async function listJobs(
   };
 }
 
-/** One page of the jobs of a state, with what a line of the list shows. */
-const pageOf = (db: Database, state: JobQuery['state'], where: SQL | undefined) =>
-  db.query.jobs.findMany({
-    // Only what a line shows: most of the time goes into decoding fields.
-    columns: {
-      ...{ id: true, number: true, complaint: true, machineId: true, deadline: true },
-      ...{ swollenBattery: true, batchId: true, batchPosition: true, batchSize: true },
-      ...{ openedAt: true, changedAt: true },
-    },
-    extras: {
-      hasNeed: sql<boolean>`${jobs.need} is not null`.as('has_need'),
-      result: sql<string | null>`${jobs.result} ->> 'headline'`.as('headline'),
-    },
-    with: {
-      customer: { columns: { name: true } },
-      machine: { columns: { name: true, version: true } },
-      ...FACTS,
-    },
-    where,
-    orderBy:
-      state === 'open'
-        ? [asc(jobs.openedAt), asc(jobs.number)]
-        : [sql`${jobs.closedAt} desc nulls last`, asc(jobs.number)],
-    limit: sql.placeholder('limit'),
-    offset: sql.placeholder('offset'),
-  });
+const isIn = (state: JobQuery['state']) =>
+  state === 'open' ? isNull(jobs.closedAt) : isNotNull(jobs.closedAt);
+const orderIn = (state: JobQuery['state']): SQL[] =>
+  state === 'open'
+    ? [asc(jobs.openedAt), asc(jobs.number)]
+    : [sql`${jobs.closedAt} desc nulls last`, asc(jobs.number)];
+
+/** Nothing was looked for: read along the index of the state until the page is full. */
+async function pageOfAll(db: Database, { state, limit, offset }: JobQuery) {
+  const page = prepared(db, `list_jobs_${state}`, (on) =>
+    on.query.jobs.findMany({
+      ...LINE,
+      where: isIn(state),
+      orderBy: orderIn(state),
+      limit: sql.placeholder('limit'),
+      offset: sql.placeholder('offset'),
+    }),
+  );
+  const rows = await page.execute({ limit, offset });
+  const isWhole = rows.length < limit && (rows.length > 0 || offset === 0);
+  return { rows, counted: isWhole ? offset + rows.length : await countJobs(db, isIn(state)) };
+}
+
+/**
+ * What was looked for comes in no order, so that all of it is sorted before a page is cut: of ids alone,
+ * since whatever is joined to them would be read for every job found.
+ */
+async function pageOfFound(db: Database, { state, search, limit, offset }: JobQuery) {
+  const pattern = containing(search);
+  const cut = prepared(db, `find_jobs_${state}`, (on) =>
+    on
+      .select({ id: jobs.id, counted: sql<number>`count(*) over ()`.mapWith(Number) })
+      .from(jobs)
+      .where(and(isIn(state), holding(on, sql.placeholder('pattern'))))
+      .orderBy(...orderIn(state))
+      .limit(sql.placeholder('limit'))
+      .offset(sql.placeholder('offset')),
+  );
+  const found = await cut.execute({ pattern, limit, offset });
+  const [first] = found;
+  // Beyond the last page nothing says how many there are.
+  if (!first)
+    return {
+      rows: [],
+      counted: offset === 0 ? 0 : await countJobs(db, and(isIn(state), holding(db, pattern))),
+    };
+  const lines = prepared(db, 'lines_of_jobs', (on) =>
+    on.query.jobs.findMany({
+      ...LINE,
+      where: sql`${jobs.id} = any(${sql.placeholder('ids')}::text[])`,
+    }),
+  );
+  const rows = await lines.execute({ ids: found.map(({ id }) => id) });
+  const rowOf = new Map(rows.map((row) => [row.id, row]));
+  return { rows: found.flatMap(({ id }) => rowOf.get(id) ?? []), counted: first.counted };
+}
 
 async function countJobs(db: Database, where: SQL | undefined): Promise<number> {
   const some = db
@@ -112,17 +135,18 @@ async function countJobs(db: Database, where: SQL | undefined): Promise<number> 
   return counted?.total ?? 0;
 }
 
-/** Jobs with a text in their number, complaint, customer or machine, each found by an index of its own. */
-async function holding(db: Database, pattern: string) {
-  const named = async (table: typeof customers | typeof machines) => {
-    const rows = await db.select({ id: table.id }).from(table).where(ilike(table.name, pattern));
-    return rows.map(({ id }) => id);
-  };
+/**
+ * Jobs with a text in their number, complaint, customer or machine, each found by an index of its own:
+ * an array that is worked out once can be looked up in one, a subquery beside other conditions cannot.
+ */
+function holding(db: Database, pattern: string | Placeholder) {
+  const named = (table: typeof customers | typeof machines) =>
+    sql`array(${db.select({ id: table.id }).from(table).where(ilike(table.name, pattern))})`;
   return or(
     ilike(jobs.complaint, pattern),
     ilike(sql`(${jobs.number}::text)`, pattern),
-    isAny(jobs.customerId, await named(customers)),
-    isAny(jobs.machineId, await named(machines)),
+    sql`${jobs.customerId} = any(${named(customers)})`,
+    sql`${jobs.machineId} = any(${named(machines)})`,
   );
 }
 
@@ -135,6 +159,32 @@ const FACTS = {
   snapshots: { columns: { kind: true, version: true } },
   measurements: { columns: { kind: true } },
   quotes: { columns: { id: true }, where: eq(quotes.answer, 'accepted') },
+} as const;
+
+/** What a line of the list shows, and no more: most of the time goes into decoding fields. */
+const LINE = {
+  columns: {
+    id: true,
+    number: true,
+    complaint: true,
+    machineId: true,
+    deadline: true,
+    swollenBattery: true,
+    batchId: true,
+    batchPosition: true,
+    batchSize: true,
+    openedAt: true,
+    changedAt: true,
+  },
+  extras: {
+    hasNeed: sql<boolean>`${jobs.need} is not null`.as('has_need'),
+    result: sql<string | null>`${jobs.result} ->> 'headline'`.as('headline'),
+  },
+  with: {
+    customer: { columns: { name: true } },
+    machine: { columns: { name: true, version: true } },
+    ...FACTS,
+  },
 } as const;
 
 interface FactRows {

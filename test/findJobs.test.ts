@@ -1,0 +1,80 @@
+import fc from 'fast-check';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import type { JobSummary } from '#contract/records';
+import { Api } from './support/api.ts';
+import { desktop } from './support/builders.ts';
+
+// Looking for jobs by a word of theirs: what is found, in what order, cut into pages, and how many.
+const WORDS = ['rope', 'Roper', 'loft', '100%', 'a_b', 'tide'] as const;
+const word = (n: number) => WORDS[n % WORDS.length] ?? '';
+
+interface Kept {
+  readonly id: string;
+  readonly number: number;
+  readonly texts: readonly string[];
+  readonly isClosed: boolean;
+}
+
+let api: Api;
+/** In the order they were taken in. */
+const all: Kept[] = [];
+
+async function takeIn(n: number): Promise<Kept> {
+  const machine = { ...desktop(), name: `Board ${word(n * 5 + 1)} ${n % 7}` };
+  const { id: machineId } = await api.ok<{ id: string }>('POST', '/machines', { machine });
+  const customer = { name: `${word(n)} ${word(n >> 2)} ${n % 4}`, contact: '' };
+  const complaint = `Slow ${word(n * 11 + 3)}`;
+  let job = await api.ok('POST', '/jobs', { customer, machineId, complaint });
+  const isClosed = n % 3 === 0;
+  if (isClosed) {
+    const nothing = { placement: {}, setting: 'standard', version: 0 };
+    job = await api.ok('PUT', `/jobs/${job.id}/snapshots/as-found`, nothing);
+    job = await api.ok('PUT', `/jobs/${job.id}/snapshots/as-fitted`, nothing);
+    await api.ok('POST', `/jobs/${job.id}/close`, { version: job.version });
+  }
+  const texts = [String(job.number), complaint, customer.name, machine.name];
+  return { id: job.id, number: job.number, texts, isClosed };
+}
+
+beforeAll(async () => {
+  api = await Api.start();
+  for (let n = 0; n < 40; n++) all.push(await takeIn(n));
+});
+afterAll(() => api.server.stop());
+
+const asked = fc.record({
+  search: fc.oneof(
+    fc.constantFrom(...WORDS, 'ROPE', 'board', 'slow', '%', '_', '1', '12', 'nothing like it'),
+    fc.string({ minLength: 1, maxLength: 3 }).filter((text) => text.trim() !== ''),
+  ),
+  state: fc.constantFrom('open', 'closed'),
+  limit: fc.integer({ min: 1, max: 15 }),
+  offset: fc.integer({ min: 0, max: 50 }),
+});
+
+test('every page holds what has the word, in order, and the number of all that do', async () => {
+  await fc.assert(
+    fc.asyncProperty(asked, async ({ search, state, limit, offset }) => {
+      const query = new URLSearchParams({ search, state, limit: `${limit}`, offset: `${offset}` });
+      const answer = await api.ok<{ jobs: JobSummary[]; total: number }>('GET', `/jobs?${query}`);
+      const wanted = all.filter(
+        ({ texts, isClosed }) =>
+          isClosed === (state === 'closed') &&
+          texts.some((text) => text.toLowerCase().includes(search.toLowerCase())),
+      );
+      // Open ones the longest waiting first, closed ones the latest first.
+      if (state === 'closed') wanted.reverse();
+      expect(answer.total).toBe(wanted.length);
+      expect(answer.jobs.map(({ id }) => id)).toEqual(
+        wanted.slice(offset, offset + limit).map(({ id }) => id),
+      );
+    }),
+    { numRuns: 120 },
+  );
+});
+
+test('a line found says the same as in the list of all', async () => {
+  const everything = await api.ok<{ jobs: JobSummary[] }>('GET', '/jobs?limit=200');
+  const found = await api.ok<{ jobs: JobSummary[] }>('GET', '/jobs?search=slow&limit=200');
+  expect(found.jobs).toEqual(everything.jobs);
+});
