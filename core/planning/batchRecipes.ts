@@ -153,12 +153,12 @@ function hopeless(
     for (const slotId of stay) add(slotId, 1);
     for (const [type, count] of takes) add(type, count);
     if (own === undefined) return false;
-    if (rules.paired && machine.channels.length > 1 && arranger.bestWidth(counts) === 1)
+    if (rules.paired && machine.channels.length > 1 && arranger.sets.bestWidth(counts) === 1)
       return true;
     const reach =
       school === 'balanced'
         ? arranger.bestPairedReach(counts, own)
-        : arranger.bestReach(counts, own);
+        : arranger.sets.bestReach(counts, own);
     return reach === 0;
   };
 }

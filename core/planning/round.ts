@@ -160,18 +160,18 @@ export class Round {
       if (net > budget) return;
       const grade = even ? bestGrade : Math.max(bestGrade, UNEVEN);
       if (large) {
-        const width = this.#arranger.bestWidth(counts);
+        const width = this.#arranger.sets.bestWidth(counts);
         if (width === 0) return;
         const isBeaten = (rate: number) =>
           stairs.least(installed, rate * width, grade, displaced, free) <= net;
         const rate = this.#bestRate(total);
         if (isBeaten(rate)) return;
-        const held = supply.profiled ? Infinity : this.#arranger.loosestTable(counts);
+        const held = supply.profiled ? Infinity : this.#arranger.sets.loosestTable(counts);
         if (held < rate && isBeaten(held)) return;
       }
       if (supply.mustMiss && supply.kinds.every((one, at) => one.hasProfile || !counts[at])) return;
       const own = this.#ownOf(counts);
-      let reach = this.#arranger.bestReach(counts, own);
+      let reach = this.#arranger.sets.bestReach(counts, own);
       if (reach === 0) return;
       if (this.#host.isCovered(net, installed, reach, grade, displaced, free)) return;
       if (this.#pool.pairs) {
@@ -276,7 +276,7 @@ export class Round {
       for (const { of } of units) counts[of.kind] = (counts[of.kind] ?? 0) + 1;
       const reach = pairs
         ? this.#arranger.pairedReach(units, own, reachAtBest)
-        : this.#arranger.bestReach(counts, own);
+        : this.#arranger.sets.bestReach(counts, own);
       if (reach === 0) return;
       this.#host.take({ units, own, reach, cost, installed, pairs }, this.#arranger);
       toBeat = this.#host.costToBeat(installed, reachAtBest, grade, displaced, free);

@@ -1,4 +1,4 @@
-import { GRADES, partKey, specsAgree } from '../matching/index.ts';
+import { GRADES, specsAgree } from '../matching/index.ts';
 import type { Setting, SlotId } from '../machine/index.ts';
 import type { Arranger, Unit } from './arrange.ts';
 import { assess } from './assess.ts';
@@ -6,15 +6,16 @@ import type { Assessment } from './assess.ts';
 import { Board, isPlainBoard } from './board.ts';
 import { Front, vectorOf } from './front.ts';
 import type { Vector } from './front.ts';
+import { poolsOf } from './pools.ts';
+import type { PoolMode } from './pools.ts';
 import type { Plan, PlanQuery, PlannedUnit } from './query.ts';
 import { boughtModule, slotBySlot, sourceOf } from './slotBySlot.ts';
 import { Stairs } from './stairs.ts';
 import type { Step } from './stairs.ts';
-import { specGroups } from './specGroups.ts';
-import { agreementOf, blockersAlone, buildSupply, sourcesOf, withVerified } from './supply.ts';
+import { sourcesOf, withVerified } from './supply.ts';
 import type { Exclusion, Fitted, Source } from './supply.ts';
 import { sweep } from './sweep.ts';
-import type { Candidate, Pool, SweepHost } from './sweep.ts';
+import type { Candidate, SweepHost } from './sweep.ts';
 
 /** How far a search has come. */
 export interface SearchProgress {
@@ -166,91 +167,18 @@ export class PlanSearch {
     }
   }
 
-  /** Kits, parts and specs first: they are few, match best and leave little for the rest to beat. */
   *#sweeps(mode: Mode): Generator<number> {
     const { machine, school, capacityFirst, need } = this.query;
-    const { profiled, mustMiss } = mode;
+    const { profiled } = mode;
     const board = new Board(machine, { school, need, capacityFirst, profiled });
-    const isListed = ({ module }: { module: { partNumber?: string | undefined } }) =>
-      school !== 'strict' ||
-      (machine.verifiedParts !== 'unknown' &&
-        module.partNumber !== undefined &&
-        machine.verifiedParts.includes(module.partNumber));
-    const sources = this.#sources.filter(isListed);
-    // What was found may itself break a rule; then it can only be pulled.
-    const fitted = this.#fitted.filter(
-      (one) => isListed(one) && blockersAlone(machine, one.module).length === 0,
-    );
-    const slots = machine.slots.length;
-    const pool = (
-      bestGrade: number,
-      from: readonly Source[],
-      stay: readonly Fitted[],
-      more: Partial<Pool> = {},
-    ): Pool => ({
-      supply: buildSupply(machine, from, stay, profiled, {
-        ranksMatter: board.ranksMatter,
-        mustMiss,
-      }),
-      ...{ bestGrade, pairs: false, most: slots, large: false },
-      ...more,
-    });
     const host = this.#host(mode);
-    const pools: (() => Pool)[] = [];
-    // No socketed set matches soldered memory better than by spec; the strict school asks for a kit
-    // or a part all the same.
-    const onBoard = machine.soldered.map(({ part }) => agreementOf(part, profiled));
-    const atBest = (grade: number) => (onBoard.length === 0 ? grade : Math.max(2, grade));
-    if (onBoard.length === 0 || school === 'strict') {
-      pools.push(() => pool(atBest(0), sources, fitted, { most: Math.min(1, slots) }));
-      for (const kit of groups(
-        fitted,
-        ({ module }) => module.kitId && `${module.kitId} ${module.capacity}`,
-      ))
-        pools.push(() => pool(atBest(0), [], kit));
-      for (const pack of sources)
-        if (pack.units > 1)
-          pools.push(() =>
-            pool(atBest(0), [{ ...pack, copies: 1 }], [], { most: Math.min(pack.units, slots) }),
-          );
-      pools.push(
-        ...this.#alike(sources, fitted, partAndSize).map(
-          ([from, stay]) =>
-            () =>
-              pool(atBest(1), from, stay),
-        ),
-      );
-    }
-    if (school !== 'strict') {
-      const bySpec = specGroups(
-        [...sources, ...fitted],
-        ({ module }) => agreementOf(module, profiled).spec,
-        onBoard.map(({ spec }) => spec),
-      );
-      pools.push(
-        ...bySpec.map(split).map(
-          ([from, stay]) =>
-            () =>
-              pool(2, from, stay),
-        ),
-      );
-      const pairs = school === 'balanced';
-      pools.push(() => pool(3, sources, fitted, { pairs, large: true }));
-    }
+    const pools = poolsOf(board, school, this.#sources, this.#fitted, mode);
     for (const [at, make] of pools.entries()) {
       const next = make();
       for (const _ of sweep(board, next, host)) yield at / pools.length;
       if (at % 16 === 0) yield at / pools.length;
       if (this.#stop()) return;
     }
-  }
-
-  #alike(
-    sources: readonly Source[],
-    fitted: readonly Fitted[],
-    keyOf: (one: Source | Fitted) => string | undefined,
-  ): [Source[], Fitted[]][] {
-    return groups<Source | Fitted>([...sources, ...fitted], keyOf).map(split);
   }
 
   #host(mode: Mode): SweepHost {
@@ -341,10 +269,8 @@ export class PlanSearch {
   }
 }
 
-interface Mode {
+interface Mode extends PoolMode {
   readonly setting: Setting;
-  readonly profiled: boolean;
-  readonly mustMiss: boolean;
 }
 
 function seatedUnit(slotId: SlotId, unit: Unit | undefined): PlannedUnit[] {
@@ -366,28 +292,6 @@ function gradeOf(units: readonly Unit[], soldered: number, board: readonly Unit[
   if (soldered === 0 && first.part !== undefined && all((one) => one.part === first.part)) return 1;
   const isSpec = keys.every((a, at) => keys.slice(at + 1).every((b) => specsAgree(a.spec, b.spec)));
   return isSpec ? 2 : 3;
-}
-
-const split = (group: readonly (Source | Fitted)[]): [Source[], Fitted[]] => [
-  group.filter((one): one is Source => 'price' in one),
-  group.filter((one): one is Fitted => 'credit' in one),
-];
-
-const partAndSize = ({ module }: Source | Fitted): string | undefined => {
-  const part = partKey(module);
-  return part && `${part} ${module.capacity}`;
-};
-
-function groups<T>(items: readonly T[], keyOf: (item: T) => string | undefined | ''): T[][] {
-  const found = new Map<string, T[]>();
-  for (const item of items) {
-    const key = keyOf(item);
-    if (!key) continue;
-    const group = found.get(key);
-    if (group) group.push(item);
-    else found.set(key, [item]);
-  }
-  return [...found.values()];
 }
 
 /** Greatest capacity both are whole multiples of, GiB; half a GiB exists on DDR2. */

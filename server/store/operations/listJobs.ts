@@ -1,5 +1,6 @@
-import { and, asc, count, eq, ilike, isNotNull, isNull, or, sql } from 'drizzle-orm';
+import { and, asc, count, eq, ilike, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import type { Placeholder, SQL } from 'drizzle-orm';
+import { union } from 'drizzle-orm/pg-core';
 import type { PgColumn } from 'drizzle-orm/pg-core';
 import { LRUCache } from 'lru-cache';
 import { JOBS_COUNTED } from '#contract/jobRoutes';
@@ -136,18 +137,30 @@ async function countJobs(db: Database, where: SQL | undefined): Promise<number> 
 }
 
 /**
- * Jobs with a text in their number, complaint, customer or machine, each found by an index of its own:
- * an array that is worked out once can be looked up in one, a subquery beside other conditions cannot.
+ * Jobs with a text in their number, complaint, customer or machine, each found by an index of its own.
+ * As one condition with "or" between, a planner may rather walk all jobs in their order.
  */
 function holding(db: Database, pattern: string | Placeholder) {
-  const named = (table: typeof customers | typeof machines) =>
-    sql`array(${db.select({ id: table.id }).from(table).where(ilike(table.name, pattern))})`;
-  return or(
-    ilike(jobs.complaint, pattern),
-    ilike(sql`(${jobs.number}::text)`, pattern),
-    sql`${jobs.customerId} = any(${named(customers)})`,
-    sql`${jobs.machineId} = any(${named(machines)})`,
+  const id = { id: jobs.id };
+  const isOf = (text: Parameters<typeof ilike>[0]) => ilike(text, pattern);
+  const found = union(
+    db.select(id).from(jobs).where(isOf(jobs.complaint)),
+    db
+      .select(id)
+      .from(jobs)
+      .where(isOf(sql`(${jobs.number}::text)`)),
+    db
+      .select(id)
+      .from(jobs)
+      .innerJoin(customers, eq(customers.id, jobs.customerId))
+      .where(isOf(customers.name)),
+    db
+      .select(id)
+      .from(jobs)
+      .innerJoin(machines, eq(machines.id, jobs.machineId))
+      .where(isOf(machines.name)),
   );
+  return inArray(jobs.id, found);
 }
 
 /** One parameter however many there are: a long list of them takes longer to take apart than to look up. */
