@@ -28,7 +28,7 @@ test('the owner goes back to a backup that was taken away in a file', async ({ s
   const file = await (await taken).path();
   const lost = await sceneWithJob(server);
   const part = page.getByRole('region', { name: 'Go back to a backup' });
-  const give = part.getByLabel('Take a backup from a file');
+  const give = part.getByLabel('Choose a backup file');
   await give.setInputFiles({ name: 'holiday.gz', mimeType: '', buffer: Buffer.from('no backup') });
   await expect(part).toContainText('no archive at all');
   await give.setInputFiles(file);

@@ -56,7 +56,7 @@ export function RestorePart() {
         {giving.isLoading ? (
           <p role="status">The file is being read …</p>
         ) : (
-          <FilePick label="Take a backup from a file" accept=".gz,.tar.gz" onFile={take} />
+          <FilePick label="Choose a backup file" accept=".gz,.tar.gz" onFile={take} />
         )}
       </div>
       {giving.data && !giving.isLoading && (
