@@ -1,19 +1,11 @@
-import AxeBuilder from '@axe-core/playwright';
-import type { Page } from '@playwright/test';
 import { expect, test } from './support/bench.ts';
+import { broken, smallTargets, tooWide } from './support/looks.ts';
 import { VIEWS } from './support/views.ts';
 
 const PARTS = 4;
 
 /** Pages with the answer first and the tools folded. */
 const LAYERED = /^(inspect|prove)/;
-
-/** What of accessibility a page breaks as it stands, each with the element it is broken at. */
-async function broken(page: Page, rules?: string[]): Promise<string[]> {
-  const builder = new AxeBuilder({ page });
-  const { violations } = await (rules ? builder.withRules(rules) : builder).analyze();
-  return violations.map(({ id, nodes }) => `${id} at ${nodes.map(({ html }) => html).join(' ')}`);
-}
 
 // In parts, so that two cores share them; opening a view takes longer than looking at it every way.
 for (let part = 0; part < PARTS; part++)
@@ -53,35 +45,12 @@ for (let part = 0; part < PARTS; part++)
         // A table becomes a list only once the page has heard of its new width.
         await expect
           .configure({ soft: true })
-          .poll(
-            () =>
-              page.evaluate(
-                () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
-              ),
-            { message: `${name} is wider than ${width}` },
-          )
+          .poll(() => tooWide(page), { message: `${name} is wider than ${width}` })
           .toBeLessThanOrEqual(0);
       }
     }
     expect(problems).toEqual([]);
   });
-
-/** What a finger has to hit and can hardly, by its words; links within a sentence are let be. */
-const smallTargets = (page: Page): Promise<string[]> =>
-  page.evaluate(() =>
-    [...document.querySelectorAll('button, select, summary, nav a, input, textarea')].flatMap(
-      (target) => {
-        const box = target.closest('label') ?? target;
-        const { width, height } = (
-          target.matches('[type=checkbox], [type=radio], .sr-only') ? box : target
-        ).getBoundingClientRect();
-        const isShown = width > 1 && height > 1;
-        return isShown && height < 43.5
-          ? [`${target.tagName} ${(target.textContent || target.ariaLabel) ?? ''} ${height}`]
-          : [];
-      },
-    ),
-  );
 
 test.describe('on a phone', () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });

@@ -1,0 +1,30 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+
+/** What of accessibility a page breaks as it stands, each with the element it is broken at. */
+export async function broken(page: Page, rules?: string[]): Promise<string[]> {
+  const builder = new AxeBuilder({ page });
+  const { violations } = await (rules ? builder.withRules(rules) : builder).analyze();
+  return violations.map(({ id, nodes }) => `${id} at ${nodes.map(({ html }) => html).join(' ')}`);
+}
+
+/** What a finger has to hit and can hardly, by its words; links within a sentence are let be. */
+export const smallTargets = (page: Page): Promise<string[]> =>
+  page.evaluate(() =>
+    [...document.querySelectorAll('button, select, summary, nav a, input, textarea')].flatMap(
+      (target) => {
+        const box = target.closest('label') ?? target;
+        const { width, height } = (
+          target.matches('[type=checkbox], [type=radio], .sr-only') ? box : target
+        ).getBoundingClientRect();
+        const isShown = width > 1 && height > 1;
+        return isShown && height < 43.5
+          ? [`${target.tagName} ${(target.textContent || target.ariaLabel) ?? ''} ${height}`]
+          : [];
+      },
+    ),
+  );
+
+/** By how many pixels a page is wider than its window. */
+export const tooWide = (page: Page): Promise<number> =>
+  page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
