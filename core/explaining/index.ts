@@ -145,3 +145,4 @@ export {
   refitBands,
 } from './ledger.ts';
 export { explainSystemOffer, factText, peakText } from './systems.ts';
+export { isQuotedCell, readCell, writtenCell } from './cells.ts';

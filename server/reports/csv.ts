@@ -1,8 +1,6 @@
 import Papa from 'papaparse';
+import { isQuotedCell, writtenCell } from '#core/explaining';
 
-/** A cell a spreadsheet would run as a formula is one it shows instead (OWASP, CSV injection). */
-const OPTIONS = { newline: '\r\n', escapeFormulae: true } as const;
-
-/** One line of a CSV file (RFC 4180), with its end. */
+/** One line of a CSV file (RFC 4180), with its end; see {@link writtenCell}. */
 export const csvLine = (cells: readonly (string | number)[]): string =>
-  `${Papa.unparse([[...cells]], OPTIONS)}\r\n`;
+  `${Papa.unparse([cells.map(writtenCell)], { newline: '\r\n', quotes: isQuotedCell })}\r\n`;

@@ -1,22 +1,14 @@
+import { isQuotedCell, readCell, writtenCell } from '#core/explaining';
 import { decodeText } from '#core/inventory';
 import { download } from './download.ts';
 
-/** What a spreadsheet takes for the beginning of a formula, ASCII and full-width. */
-const FORMULA = /^'*[=+\-@\t\r\n＝＋－＠]/;
-
-/**
- * Rows as comma-separated text (RFC 4180). A cell that a spreadsheet would run as a formula gets an
- * apostrophe before it: customers and part numbers come from outside.
- */
+/** Rows as comma-separated text (RFC 4180); see {@link writtenCell}. */
 export async function writeTable(rows: readonly (readonly unknown[])[]): Promise<string> {
   const { default: papa } = await import('papaparse');
-  const guarded = rows.map((row) =>
-    row.map((cell) => (FORMULA.test(String(cell)) ? `'${String(cell)}` : cell)),
+  return papa.unparse(
+    rows.map((row) => row.map(writtenCell)),
+    { quotes: isQuotedCell },
   );
-  // Text in quotes, numbers bare: what stands inside quotes is never taken for where a cell begins.
-  return papa.unparse(guarded, {
-    quotes: (cell) => typeof cell === 'string' && !/^(?:\d+(?:\.\d+)?)?$/.test(cell),
-  });
 }
 
 /** Rows of a table as {@link writeTable} wrote it, or as any other program did; empty lines are left out. */
@@ -25,9 +17,7 @@ export async function readTable(bytes: ArrayBuffer): Promise<string[][]> {
   const { data } = papa.parse<string[]>(decodeText(new Uint8Array(bytes)), {
     skipEmptyLines: true,
   });
-  return data.map((row) =>
-    row.map((cell) => (cell.startsWith("'") && FORMULA.test(cell) ? cell.slice(1) : cell)),
-  );
+  return data.map((row) => row.map(readCell));
 }
 
 /** Offers rows as a file. */
