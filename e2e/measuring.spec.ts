@@ -38,7 +38,7 @@ test('a link scanned by another machine: it measures, and the result appears on 
   await page.getByLabel('Address of this computer').selectOption('127.0.0.1');
   await page.getByLabel('Port', { exact: true }).fill(String(port));
   await page.getByRole('button', { name: 'Turn on network access' }).click();
-  await expect(page.getByText(`Open at http://127.0.0.1:${port}`)).toBeVisible();
+  await expect(page.getByText(`On, at http://127.0.0.1:${port}`)).toBeVisible();
 
   await page.goto(`${server.url}/jobs/${id}/prove`);
   await runsBy(after(page), 'Measuring page');

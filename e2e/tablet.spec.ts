@@ -18,8 +18,8 @@ test('a tablet scans the code, fits the job while the bench watches, and is out 
   await page.getByRole('link', { name: 'Shop › Network' }).click();
   await page.getByLabel('Address of this computer').selectOption('127.0.0.1');
   await page.getByLabel('Port').fill(String(20_000 + Math.floor(Math.random() * 20_000)));
-  await page.getByRole('button', { name: 'Open', exact: true }).click();
-  await expect(page.getByText(/^Open at https:/)).toBeVisible();
+  await page.getByRole('button', { name: 'Turn on network access' }).click();
+  await expect(page.getByText(/^On, at https:/)).toBeVisible();
   await expect(page.getByText(/SHA-256/)).toBeVisible();
 
   await page.goto(`${server.url}/jobs/${id}/fit`);

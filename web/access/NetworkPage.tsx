@@ -1,12 +1,8 @@
-import { useState } from 'react';
 import type { Network } from '#contract/network';
 import { longDay } from '#core/explaining';
 import { networkApi } from '../app/networkApi.ts';
-import { Button } from '../ui/Button.tsx';
-import { SelectField, TextField } from '../ui/Field.tsx';
-import { Notice } from '../ui/Notice.tsx';
+import { ListenForm } from '../ui/ListenForm.tsx';
 import { Page } from '../ui/Page.tsx';
-import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { Failed, Loading } from '../ui/States.tsx';
 import { useSave } from '../ui/useSave.ts';
 
@@ -30,14 +26,9 @@ export function NetworkPage() {
 }
 
 function Line({ network }: { readonly network: Network }) {
-  const { terms, version, addresses, url, fault, isFixed } = network;
-  const [address, setAddress] = useState(terms.address || (addresses[0]?.address ?? ''));
-  const [port, setPort] = useState(String(terms.port));
+  const { version, ...standing } = network;
   const [change] = networkApi.useChangeNetworkMutation();
   const saving = useSave(change);
-  const save = (isOpen: boolean) =>
-    void saving.save({ terms: { isOpen, address, port: Number(port) }, version });
-  const isPort = /^\d+$/.test(port) && Number(port) >= 1024 && Number(port) <= 65_535;
   return (
     <section className="sheet grid gap-3" aria-label="Other devices">
       <h2 className="font-bold">Other devices</h2>
@@ -45,42 +36,12 @@ function Line({ network }: { readonly network: Network }) {
         Tablets and computers on the shop’s network reach the bench here: encrypted, and only after
         signing in. On this computer itself it is always open.
       </p>
-      {url ? (
-        <Notice kind="ok" title={`Open at ${url}`} />
-      ) : fault !== null ? (
-        <Notice alert kind="stop" title="Shut, though it should be open" why={fault} />
-      ) : (
-        <Notice kind="note" title="Shut: this computer alone" />
-      )}
-      {isFixed ? (
-        <p className="text-muted">TEMBRIX_LISTEN says where it listens.</p>
-      ) : (
-        <>
-          <div className="grid gap-3 sm:grid-cols-[1fr_9rem]">
-            <SelectField
-              label="Address of this computer"
-              hint="One the router always gives it: a tablet keeps the address."
-              value={address}
-              onChange={({ target }) => setAddress(target.value)}
-              options={addresses.map((one) => [one.address, `${one.address} (${one.name})`])}
-            />
-            <TextField
-              label="Port"
-              inputMode="numeric"
-              value={port}
-              error={isPort ? undefined : 'From 1024 to 65535.'}
-              onChange={({ target }) => setPort(target.value)}
-            />
-          </div>
-          <div className="flex gap-3">
-            <Button look="main" disabled={!isPort || address === ''} onClick={() => save(true)}>
-              {terms.isOpen ? 'Move it' : 'Open'}
-            </Button>
-            {terms.isOpen && <Button onClick={() => save(false)}>Shut</Button>}
-          </div>
-        </>
-      )}
-      <SaveNotice state={saving.state} />
+      <ListenForm
+        {...standing}
+        hint="One the router always gives it: a tablet keeps the address."
+        state={saving.state}
+        onSave={(terms) => void saving.save({ terms, version })}
+      />
     </section>
   );
 }

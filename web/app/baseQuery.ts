@@ -102,8 +102,7 @@ export const baseQuery: BaseQueryFn<Call, unknown, ApiFailure> = async (call, { 
   }
   const answer = await answerOf(response, route.response);
   // Answered: the same once more is meant. Without an answer it goes out again with its key.
-  if (key && (!answer.error || answer.error.type === 'problem'))
-    keys.delete(call.body as object);
+  if (key && (!answer.error || answer.error.type === 'problem')) keys.delete(call.body as object);
   if (route.stores) noteOwn(answer.data);
   return answer;
 };
