@@ -14,7 +14,12 @@ const refused = (detail: string, mend: string) => ({
 
 describe('going back', () => {
   const kept = ['20260502', '20260501'].map((day) => ({
-    ...{ name: `tembrix-${day}-120000.tar.gz`, at: '2026-05-02T12:00:00Z', size: 10, isGiven: false },
+    ...{
+      name: `tembrix-${day}-120000.tar.gz`,
+      at: '2026-05-02T12:00:00Z',
+      size: 10,
+      isGiven: false,
+    },
   }));
   const preview: RestorePreview = {
     ...{ name: kept[1]?.name ?? '', at: '2026-05-01T12:00:00Z' },
