@@ -11,7 +11,8 @@ addRoutes({ ...restoreRoutes, ...customerDataRoutes });
 /** What only the owner asks of the server: going back, and what is held of customers. */
 export const ownerApi = api.injectEndpoints({
   endpoints: (build) => ({
-    keptBackups: build.query<Backup[], void>({
+    /** By the newest one's name: another is another answer. */
+    keptBackups: build.query<Backup[], string | undefined>({
       query: () => ({ route: 'listBackups' }),
       providesTags: ['backups'],
     }),

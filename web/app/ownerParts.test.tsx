@@ -36,7 +36,10 @@ describe('going back', () => {
   };
 
   test('nothing is put back before it was seen what is lost', async () => {
-    const { server } = show(<RestorePart />, { listBackups: kept, previewRestore: preview });
+    const { server } = show(<RestorePart newest={kept[0]?.name} />, {
+      listBackups: kept,
+      previewRestore: preview,
+    });
     await screen.findByText('Go back to a backup');
     expect(screen.queryByRole('button', { name: 'Go back to it' })).toBeNull();
     await userEvent.selectOptions(screen.getByRole('combobox'), kept[1]?.name ?? '');
@@ -58,7 +61,7 @@ describe('going back', () => {
 
   test('a backup that is damaged says so and leaves the page as it is', async () => {
     const damaged = refused('The archive is cut off.', 'Use another backup.');
-    show(<RestorePart />, {
+    show(<RestorePart newest={kept[0]?.name} />, {
       ...{ listBackups: kept, previewRestore: preview, restoreBackup: damaged },
     });
     await userEvent.click(await screen.findByRole('button', { name: 'What would change?' }));
@@ -69,7 +72,7 @@ describe('going back', () => {
 
   test('the same as it is now is said to be the same', async () => {
     const same = { ...preview, tables: [], jobs: { named: [], more: 0 } };
-    show(<RestorePart />, { listBackups: kept, previewRestore: same });
+    show(<RestorePart newest={kept[0]?.name} />, { listBackups: kept, previewRestore: same });
     await userEvent.click(await screen.findByRole('button', { name: 'What would change?' }));
     expect(await screen.findByText(/Nothing: all of it is as it was/)).toBeDefined();
     expect(screen.queryByRole('button', { name: 'Go back to it' })).toBeNull();

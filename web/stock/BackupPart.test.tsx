@@ -39,7 +39,9 @@ describe('the line on the bench', () => {
 
 describe('the backups of the shop', () => {
   test('are made at a press, watched while they are, and then the newest', async () => {
-    const answers: Record<string, unknown> = { readBackups: { ...fine, newest: null } };
+    const answers: Record<string, unknown> = {
+      ...{ readBackups: { ...fine, newest: null }, listBackups: [] },
+    };
     answers.makeBackup = () => {
       answers.readBackups = { ...fine, newest: null, isRunning: true };
       return answers.readBackups;
@@ -49,8 +51,11 @@ describe('the backups of the shop', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Back up now' }));
     const button = await screen.findByRole<HTMLButtonElement>('button', { name: 'Being made …' });
     expect(button.disabled).toBe(true);
-    answers.readBackups = fine;
+    expect(screen.queryByRole('combobox')).toBeNull();
+    Object.assign(answers, { readBackups: fine, listBackups: [fine.newest] });
     await screen.findByText(/3\.4 MB/, {}, { timeout: 10_000 });
+    // And can be gone back to.
+    expect(await screen.findByRole('combobox', { name: 'Go back to a backup' })).toBeDefined();
     expect(screen.getByRole('button', { name: 'Back up now' })).toBeDefined();
   });
 

@@ -58,7 +58,7 @@ export function BackupPart() {
           Download a backup
         </a>
       </div>
-      {data?.isKept && <RestorePart />}
+      {data?.isKept && <RestorePart newest={data.newest?.name} />}
     </section>
   );
 }

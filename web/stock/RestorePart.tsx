@@ -10,8 +10,8 @@ import { Failed } from '../ui/States.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
 
 /** Going back to a backup: what would be lost is shown first. */
-export function RestorePart() {
-  const { data } = ownerApi.useKeptBackupsQuery();
+export function RestorePart({ newest }: { readonly newest: string | undefined }) {
+  const { data } = ownerApi.useKeptBackupsQuery(newest);
   const [name, setName] = useState('');
   const [preview, previewed] = ownerApi.usePreviewRestoreMutation();
   const [give, giving] = ownerApi.useGiveBackupMutation();
