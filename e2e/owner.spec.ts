@@ -6,7 +6,7 @@ test('the owner goes back to a backup, having seen what is newer', async ({ serv
   await page.goto(`${server.url}/shop`);
   await page.getByRole('button', { name: 'Back up now' }).click();
   const part = page.getByRole('region', { name: 'Go back to a backup' });
-  await expect(part).toBeVisible({ timeout: 120_000 });
+  await expect(part.getByRole('combobox')).toBeVisible({ timeout: 120_000 });
   const lost = await sceneWithJob(server);
   await part.getByRole('button', { name: 'What would change?' }).click();
   await expect(part).toContainText('1 job is newer here, 1 of these taken in since');
