@@ -39,14 +39,25 @@ export class Writers {
   }
 }
 
+const MOST_LISTED = 5000;
+
 /** What became of acknowledged saves: lost ones, and ones that stand twice. */
 export async function missing(
   server: ServerProcess,
   acknowledged: readonly string[],
 ): Promise<{ lost: number; doubled: number }> {
-  const modules = (await (await server.fetch('/modules')).json()) as { label: string }[];
   const counts = new Map<string, number>();
-  for (const { label } of modules) counts.set(label, (counts.get(label) ?? 0) + 1);
+  // A list ends at ten thousand; more than that is asked for by how its labels begin.
+  const heads =
+    acknowledged.length < MOST_LISTED
+      ? ['']
+      : new Set(acknowledged.map((label) => label.replace(/(?<= save \d)\d+$/, '')));
+  for (const head of heads) {
+    const answer = await server.fetch(`/modules?search=${encodeURIComponent(head)}`);
+    const modules = (await answer.json()) as { label: string }[];
+    for (const { label } of modules)
+      if (label.startsWith(head)) counts.set(label, (counts.get(label) ?? 0) + 1);
+  }
   return {
     lost: acknowledged.filter((label) => !counts.has(label)).length,
     doubled: acknowledged.filter((label) => (counts.get(label) ?? 0) > 1).length,

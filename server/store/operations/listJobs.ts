@@ -138,27 +138,18 @@ async function countJobs(db: Database, where: SQL | undefined): Promise<number> 
 
 /**
  * Jobs with a text in their number, complaint, customer or machine, each found by an index of its own.
- * As one condition with "or" between, a planner may rather walk all jobs in their order.
+ * As one condition with "or" between, a planner may rather walk all jobs in their order; and joined to
+ * customers it reads all of both, where an array worked out once is looked up in the index.
  */
 function holding(db: Database, pattern: string | Placeholder) {
-  const id = { id: jobs.id };
-  const isOf = (text: Parameters<typeof ilike>[0]) => ilike(text, pattern);
+  const of = (condition: SQL) => db.select({ id: jobs.id }).from(jobs).where(condition);
+  const named = (table: typeof customers | typeof machines) =>
+    sql`array(${db.select({ id: table.id }).from(table).where(ilike(table.name, pattern))})`;
   const found = union(
-    db.select(id).from(jobs).where(isOf(jobs.complaint)),
-    db
-      .select(id)
-      .from(jobs)
-      .where(isOf(sql`(${jobs.number}::text)`)),
-    db
-      .select(id)
-      .from(jobs)
-      .innerJoin(customers, eq(customers.id, jobs.customerId))
-      .where(isOf(customers.name)),
-    db
-      .select(id)
-      .from(jobs)
-      .innerJoin(machines, eq(machines.id, jobs.machineId))
-      .where(isOf(machines.name)),
+    of(ilike(jobs.complaint, pattern)),
+    of(ilike(sql`(${jobs.number}::text)`, pattern)),
+    of(sql`${jobs.customerId} = any(${named(customers)})`),
+    of(sql`${jobs.machineId} = any(${named(machines)})`),
   );
   return inArray(jobs.id, found);
 }
