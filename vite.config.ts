@@ -18,6 +18,7 @@ export default defineConfig(({ isSsrBuild }) => ({
           input: {
             main: 'server/main.ts',
             readWorker: 'server/reading/readWorker.ts',
+            simulateWorker: 'server/simulating/simulateWorker.ts',
             backup: 'server/backup/main.ts',
           },
         },

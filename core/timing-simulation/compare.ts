@@ -166,8 +166,9 @@ export function compareSystems(
   before: MemorySystem,
   after: MemorySystem,
   memo: Memo = new Map(),
+  needed?: number,
 ): Profiles {
-  const comparison = new Comparison(before, after, SEED, undefined, memo);
+  const comparison = new Comparison(before, after, SEED, needed, memo);
   while (!comparison.advance(10_000));
   return comparison.profiles();
 }

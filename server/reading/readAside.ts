@@ -1,10 +1,11 @@
-import { Aside, besides } from './aside.ts';
+import { workerFile } from '../ownThread.ts';
+import { Aside } from './aside.ts';
 import type { readInventoryFiles } from './readInventoryFiles.ts';
 
 const reader = new Aside<
   Parameters<typeof readInventoryFiles>[0],
   ReturnType<typeof readInventoryFiles>
->(besides('readWorker'));
+>(workerFile('reading', 'readWorker'));
 
 /** {@link readInventoryFiles}, while others go on saving. */
 export const readAside = (files: Parameters<typeof readInventoryFiles>[0]) => reader.run(files);

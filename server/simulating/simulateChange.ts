@@ -1,30 +1,12 @@
+import type { Piscina } from 'piscina';
 import type { Compared } from '#core/promising';
-import { Comparison } from '#core/timing-simulation';
-import type { Memo, Profiles } from '#core/timing-simulation';
+import type { Profiles } from '#core/timing-simulation';
+import { ownThread, workerFile } from '../ownThread.ts';
 
-/** Time before other requests get their turn. */
-const TURN_MS = 20;
-const PIECE = 500;
-const SEED = 1;
+let thread: Piscina<Compared, Profiles> | undefined;
 
-/** Runs of this server: like machines and plans are simulated once. */
-const memo: Memo = new Map();
-/** One after the other: several at once would only take one another’s turns. */
-let last: Promise<unknown> = Promise.resolve();
-
-/** Simulates both sides of a change in turns with other requests. */
-export function simulateChange({ before, after, needed }: Compared): Promise<Profiles> {
-  const run = async () => {
-    const comparison = new Comparison(before, after, SEED, needed, memo);
-    let turn = performance.now() + TURN_MS;
-    while (!comparison.advance(PIECE)) {
-      if (performance.now() < turn) continue;
-      await new Promise((resume) => setImmediate(resume));
-      turn = performance.now() + TURN_MS;
-    }
-    return comparison.profiles();
-  };
-  const next = last.then(run);
-  last = next.catch(() => undefined);
-  return next;
+/** Simulates both sides of a change on a thread of its own: it takes up to a second of a processor. */
+export function simulateChange(compared: Compared): Promise<Profiles> {
+  thread ??= ownThread(workerFile('simulating', 'simulateWorker'));
+  return thread.run(compared);
 }

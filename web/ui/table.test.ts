@@ -52,6 +52,22 @@ test('numbers stay numbers, and what is not known stays empty', async () => {
   expect(await writeTable([[12, 3.5, '']])).toBe('12,3.5,');
 });
 
+test('tabs inside a cell of a single row do not part it', async () => {
+  const rows = [['row', '', ' \t\t\t']];
+  expect(await readTable(bytesOf(await writeTable(rows)))).toEqual(rows);
+});
+
+test.each([
+  [';', 'part;price\nx;1,50\n"a, b, c";2'],
+  ['\t', 'part\tprice\nx\t1,50\n"a, b, c"\t2'],
+])('cells parted by “%s” are read, whatever stands inside quotes', async (_, text) => {
+  expect(await readTable(bytesOf(text))).toEqual([
+    ['part', 'price'],
+    ['x', '1,50'],
+    ['a, b, c', '2'],
+  ]);
+});
+
 test.each([';', '\t', '|'])('a “%s” inside a cell does not begin another one', async (sign) => {
   const rows = [
     ['part', `x${sign}=1`],

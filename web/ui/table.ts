@@ -14,9 +14,11 @@ export async function writeTable(rows: readonly (readonly unknown[])[]): Promise
 /** Rows of a table as {@link writeTable} wrote it, or as any other program did; empty lines are left out. */
 export async function readTable(bytes: ArrayBuffer): Promise<string[][]> {
   const { default: papa } = await import('papaparse');
-  const { data } = papa.parse<string[]>(decodeText(new Uint8Array(bytes)), {
-    skipEmptyLines: true,
-  });
+  const text = decodeText(new Uint8Array(bytes));
+  // What parts the cells stands between them: a tab or a semicolon inside quotes says nothing of it.
+  const bare = text.replaceAll(/"[^"]*"/g, 'x');
+  const { delimiter } = papa.parse<string[]>(bare, { preview: 50 }).meta;
+  const { data } = papa.parse<string[]>(text, { skipEmptyLines: true, delimiter });
   return data.map((row) => row.map(readCell));
 }
 

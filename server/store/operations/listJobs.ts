@@ -1,17 +1,17 @@
-import { and, asc, count, eq, ilike, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
+import { and, asc, count, desc, eq, ilike, isNotNull, isNull, sql } from 'drizzle-orm';
 import type { Placeholder, SQL } from 'drizzle-orm';
 import { union } from 'drizzle-orm/pg-core';
-import type { PgColumn } from 'drizzle-orm/pg-core';
 import { LRUCache } from 'lru-cache';
 import { JOBS_COUNTED } from '#contract/jobRoutes';
 import type { JobSummary, SnapshotKind } from '#contract/records';
 import { pointText } from '#core/explaining';
 import { operatingPoint } from '#core/operating-point';
 import { nextStep } from '#core/walk';
-import type { JobFacts } from '#core/walk';
 import type { Database } from '../openStore.ts';
 import { prepared } from '../prepared.ts';
-import { customers, jobs, machines, quotes, snapshots } from '../schema/index.ts';
+import { customers, jobs, machines, snapshots } from '../schema/index.ts';
+import { isAny } from './isAny.ts';
+import { factColumns, factsOf } from './jobFacts.ts';
 import { containing } from './library.ts';
 import { batchOf } from './readJobs.ts';
 
@@ -23,47 +23,38 @@ export interface JobQuery {
   readonly offset: number;
 }
 
-/** A page of jobs: open ones the longest waiting first, closed ones the latest first. */
+/**
+ * A page of jobs: open ones the longest waiting first, closed ones the latest first. The page is cut of
+ * ids alone: whatever is joined to them would be read for every job found, and every one skipped.
+ */
 export async function listJobs(
   db: Database,
   query: JobQuery,
 ): Promise<{ jobs: JobSummary[]; total: number }> {
-  const { rows, counted } = await (query.search === ''
-    ? pageOfAll(db, query)
-    : pageOfFound(db, query));
-  const read = rows.map((row) => ({ ...row, facts: factsOf(row) }));
-  const configured = read.flatMap(({ id, machineId, machine, facts: { found, fitted } }) => {
+  const { ids, counted } = await cutPage(db, query);
+  const rows = await readLines(db, ids);
+  const configured = rows.flatMap(({ id, machineId, machineVersion, found, fitted }) => {
     const version = fitted ?? found;
-    const kind: SnapshotKind = fitted === undefined ? 'as-found' : 'as-fitted';
-    if (version === undefined) return [];
-    const key = [machineId, machine.version, id, kind, version].join(' ');
+    const kind: SnapshotKind = fitted === null ? 'as-found' : 'as-fitted';
+    if (version === null) return [];
+    const key = [machineId, machineVersion, id, kind, version].join(' ');
     return [{ jobId: id, kind, machineId, key }];
   });
   const headlineOf = await readHeadlines(db, configured);
   return {
     total: Math.min(counted, JOBS_COUNTED),
-    jobs: read.map(({ facts, ...job }): JobSummary => {
-      const steps: JobFacts = {
-        hasFound: facts.found !== undefined,
-        hasNeed: job.hasNeed,
-        hasBaseline: facts.hasBaseline,
-        hasPlan: facts.hasPlan,
-        hasYes: facts.hasYes,
-        hasFitted: facts.fitted !== undefined,
-        hasRunsAfter: facts.hasRunsAfter,
-        closed: job.result !== null,
-      };
+    jobs: rows.map((row): JobSummary => {
+      const facts = { ...factsOf(row), hasNeed: row.hasNeed, closed: row.result !== null };
       return {
-        ...{ id: job.id, number: job.number, complaint: job.complaint },
-        machineName: job.machine.name,
-        customerName: job.customer.name,
-        openedAt: job.openedAt.toISOString(),
-        changedAt: job.changedAt.toISOString(),
-        next: nextStep(steps) ?? null,
-        headline: job.result ?? headlineOf.get(job.id) ?? null,
-        deadline: job.deadline,
-        isStopped: job.swollenBattery,
-        batch: batchOf(job),
+        ...{ id: row.id, number: row.number, complaint: row.complaint },
+        ...{ machineName: row.machineName, customerName: row.customerName },
+        openedAt: row.openedAt.toISOString(),
+        changedAt: row.changedAt.toISOString(),
+        next: nextStep(facts) ?? null,
+        headline: row.result ?? headlineOf.get(row.id) ?? null,
+        deadline: row.deadline,
+        isStopped: row.swollenBattery,
+        batch: batchOf(row),
       };
     }),
   };
@@ -76,155 +67,104 @@ const orderIn = (state: JobQuery['state']): SQL[] =>
     ? [asc(jobs.openedAt), asc(jobs.number)]
     : [sql`${jobs.closedAt} desc nulls last`, asc(jobs.number)];
 
-/** Nothing was looked for: read along the index of the state until the page is full. */
-async function pageOfAll(db: Database, { state, limit, offset }: JobQuery) {
-  const page = prepared(db, `list_jobs_${state}`, (on) =>
-    on.query.jobs.findMany({
-      ...LINE,
-      where: isIn(state),
-      orderBy: orderIn(state),
-      limit: sql.placeholder('limit'),
-      offset: sql.placeholder('offset'),
-    }),
-  );
-  const rows = await page.execute({ limit, offset });
-  const isWhole = rows.length < limit && (rows.length > 0 || offset === 0);
-  return { rows, counted: isWhole ? offset + rows.length : await countJobs(db, isIn(state)) };
+/** The ids of a page in order, and how many jobs its question finds. */
+async function cutPage(db: Database, { state, search, limit, offset }: JobQuery) {
+  const pages = search === '' ? pagesOfAll(db, state) : pagesOfFound(db, state);
+  const pattern = containing(search);
+  const page = await pages.execute({ pattern, limit, offset });
+  const ids = page.map(({ id }) => id);
+  // Beyond the last page nothing says how many there are.
+  const [one] = ids.length > 0 ? page : await pages.execute({ pattern, limit: 1, offset: 0 });
+  return { ids, counted: one?.counted ?? 0 };
 }
 
-/**
- * What was looked for comes in no order, so that all of it is sorted before a page is cut: of ids alone,
- * since whatever is joined to them would be read for every job found.
- */
-async function pageOfFound(db: Database, { state, search, limit, offset }: JobQuery) {
-  const pattern = containing(search);
-  const cut = prepared(db, `find_jobs_${state}`, (on) =>
-    on
-      .select({ id: jobs.id, counted: sql<number>`count(*) over ()`.mapWith(Number) })
+/** Nothing is looked for: read along the index of the state until the page is full, and no further counted than is told. */
+const pagesOfAll = (db: Database, state: JobQuery['state']) =>
+  prepared(db, `list_jobs_${state}`, (on) => {
+    const some = on
+      .select({ one: sql`1`.as('one') })
       .from(jobs)
-      .where(and(isIn(state), holding(on, sql.placeholder('pattern'))))
+      .where(isIn(state))
+      .limit(JOBS_COUNTED)
+      .as('some');
+    const counted = on.select({ counted: count() }).from(some);
+    return on
+      .select({ id: jobs.id, counted: sql<number>`(${counted})`.mapWith(Number) })
+      .from(jobs)
+      .where(isIn(state))
       .orderBy(...orderIn(state))
       .limit(sql.placeholder('limit'))
-      .offset(sql.placeholder('offset')),
-  );
-  const found = await cut.execute({ pattern, limit, offset });
-  const [first] = found;
-  // Beyond the last page nothing says how many there are.
-  if (!first)
-    return {
-      rows: [],
-      counted: offset === 0 ? 0 : await countJobs(db, and(isIn(state), holding(db, pattern))),
-    };
-  const lines = prepared(db, 'lines_of_jobs', (on) =>
-    on.query.jobs.findMany({
-      ...LINE,
-      where: sql`${jobs.id} = any(${sql.placeholder('ids')}::text[])`,
-    }),
-  );
-  const rows = await lines.execute({ ids: found.map(({ id }) => id) });
-  const rowOf = new Map(rows.map((row) => [row.id, row]));
-  return { rows: found.flatMap(({ id }) => rowOf.get(id) ?? []), counted: first.counted };
-}
+      .offset(sql.placeholder('offset'));
+  });
 
-async function countJobs(db: Database, where: SQL | undefined): Promise<number> {
-  const some = db
-    .select({ one: sql`1`.as('one') })
-    .from(jobs)
-    .where(where)
-    .limit(JOBS_COUNTED);
-  const [counted] = await db.select({ total: count() }).from(some.as('some'));
-  return counted?.total ?? 0;
-}
+/** What is looked for comes in no order, so that all of it is sorted before a page is cut. */
+const pagesOfFound = (db: Database, state: JobQuery['state']) =>
+  prepared(db, `find_jobs_${state}`, (on) => {
+    const found = jobsHolding(on, state, sql.placeholder('pattern'));
+    return on
+      .select({ id: found.id, counted: sql<number>`count(*) over ()`.mapWith(Number) })
+      .from(found)
+      .orderBy(state === 'open' ? asc(found.at) : desc(found.at), asc(found.number))
+      .limit(sql.placeholder('limit'))
+      .offset(sql.placeholder('offset'));
+  });
 
 /**
- * Jobs with a text in their number, complaint, customer or machine, each found by an index of its own.
- * As one condition with "or" between, a planner may rather walk all jobs in their order; and joined to
- * customers it reads all of both, where an array worked out once is looked up in the index.
+ * Jobs of a state with a text in their number, complaint, customer or machine, each found by an index
+ * of its own. As one condition with "or" between, a planner may rather walk all jobs in their order; and
+ * joined to customers it reads all of both, where an array worked out once is looked up in the index.
  */
-function holding(db: Database, pattern: string | Placeholder) {
-  const of = (condition: SQL) => db.select({ id: jobs.id }).from(jobs).where(condition);
+function jobsHolding(db: Database, state: JobQuery['state'], pattern: Placeholder) {
+  const at = sql<Date>`${state === 'open' ? jobs.openedAt : jobs.closedAt}`.as('at');
+  const having = (condition: SQL) =>
+    db
+      .select({ id: jobs.id, at, number: jobs.number })
+      .from(jobs)
+      .where(and(isIn(state), condition));
   const named = (table: typeof customers | typeof machines) =>
     sql`array(${db.select({ id: table.id }).from(table).where(ilike(table.name, pattern))})`;
-  const found = union(
-    of(ilike(jobs.complaint, pattern)),
-    of(ilike(sql`(${jobs.number}::text)`, pattern)),
-    of(sql`${jobs.customerId} = any(${named(customers)})`),
-    of(sql`${jobs.machineId} = any(${named(machines)})`),
-  );
-  return inArray(jobs.id, found);
+  return union(
+    having(ilike(jobs.complaint, pattern)),
+    having(ilike(sql`(${jobs.number}::text)`, pattern)),
+    having(sql`${jobs.customerId} = any(${named(customers)})`),
+    having(sql`${jobs.machineId} = any(${named(machines)})`),
+  ).as('found');
 }
 
-/** One parameter however many there are: a long list of them takes longer to take apart than to look up. */
-const isAny = (column: PgColumn, ids: readonly string[]) =>
-  sql`${column} = any(${sql.param(ids)}::text[])`;
-
-/** What the next step depends on, of the tables a job's rows lie in. */
-const FACTS = {
-  snapshots: { columns: { kind: true, version: true } },
-  measurements: { columns: { kind: true } },
-  quotes: { columns: { id: true }, where: eq(quotes.answer, 'accepted') },
-} as const;
+/** The lines of a page, in the order of its ids. */
+async function readLines(db: Database, ids: readonly string[]) {
+  if (ids.length === 0) return [];
+  const lines = prepared(db, 'lines_of_jobs', (on) =>
+    on
+      .select({ ...LINE, ...factColumns(on) })
+      .from(jobs)
+      .innerJoin(customers, eq(customers.id, jobs.customerId))
+      .innerJoin(machines, eq(machines.id, jobs.machineId))
+      .where(sql`${jobs.id} = any(${sql.placeholder('ids')}::text[])`),
+  );
+  const rowOf = new Map((await lines.execute({ ids })).map((row) => [row.id, row]));
+  return ids.flatMap((id) => rowOf.get(id) ?? []);
+}
 
 /** What a line of the list shows, and no more: most of the time goes into decoding fields. */
 const LINE = {
-  columns: {
-    id: true,
-    number: true,
-    complaint: true,
-    machineId: true,
-    deadline: true,
-    swollenBattery: true,
-    batchId: true,
-    batchPosition: true,
-    batchSize: true,
-    openedAt: true,
-    changedAt: true,
-  },
-  extras: {
-    hasNeed: sql<boolean>`${jobs.need} is not null`.as('has_need'),
-    result: sql<string | null>`${jobs.result} ->> 'headline'`.as('headline'),
-  },
-  with: {
-    customer: { columns: { name: true } },
-    machine: { columns: { name: true, version: true } },
-    ...FACTS,
-  },
-} as const;
-
-interface FactRows {
-  readonly snapshots: readonly { kind: SnapshotKind; version: number }[];
-  readonly measurements: readonly { kind: 'as-found' | 'as-fitted' }[];
-  /** Accepted ones. */
-  readonly quotes: readonly unknown[];
-}
-
-/** What stands in a job so far, with the versions of the configurations saved. */
-function factsOf({ snapshots: saved, measurements: taken, quotes: accepted }: FactRows) {
-  const versionOf = (kind: SnapshotKind) => saved.find((one) => one.kind === kind)?.version;
-  const isMeasured = (kind: SnapshotKind) => taken.some((one) => one.kind === kind);
-  return {
-    found: versionOf('as-found'),
-    fitted: versionOf('as-fitted'),
-    hasPlan: versionOf('planned') !== undefined,
-    hasBaseline: isMeasured('as-found'),
-    hasRunsAfter: isMeasured('as-fitted'),
-    hasYes: accepted.length > 0,
-  };
-}
-
-/** What stands in each of many jobs so far, by its id. */
-export async function readFacts(db: Database, rows: readonly { id: string }[]) {
-  const ids = rows.map(({ id }) => id);
-  const found = await db.query.jobs.findMany({
-    columns: { id: true },
-    with: FACTS,
-    where: isAny(jobs.id, ids),
-  });
-  const facts = new Map(found.map((row) => [row.id, factsOf(row)]));
-  return (id: string) => facts.get(id) ?? factsOf(NONE);
-}
-
-const NONE: FactRows = { snapshots: [], measurements: [], quotes: [] };
+  id: jobs.id,
+  number: jobs.number,
+  complaint: jobs.complaint,
+  machineId: jobs.machineId,
+  deadline: jobs.deadline,
+  swollenBattery: jobs.swollenBattery,
+  batchId: jobs.batchId,
+  batchPosition: jobs.batchPosition,
+  batchSize: jobs.batchSize,
+  openedAt: jobs.openedAt,
+  changedAt: jobs.changedAt,
+  customerName: customers.name,
+  machineName: machines.name,
+  machineVersion: machines.version,
+  hasNeed: sql<boolean>`${jobs.need} is not null`,
+  result: sql<string | null>`${jobs.result} ->> 'headline'`,
+};
 
 /** Enough for the pages people look at; one is a line of text. */
 const HEADLINES_KEPT = 5000;

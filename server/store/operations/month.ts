@@ -22,7 +22,8 @@ import {
   snapshots,
 } from '../schema/index.ts';
 import { labelsBeyond } from './drawer.ts';
-import { readFacts } from './listJobs.ts';
+import { isAny } from './isAny.ts';
+import { readFacts } from './jobFacts.ts';
 
 /** First and following first moment of a month at the shop's own clock. */
 function periodOf(month: string) {
@@ -93,9 +94,6 @@ type FoundJob = Pick<JobFact, 'id' | 'number' | 'customerName' | 'deadline'> & {
   readonly hasNeed: boolean;
 };
 
-const isAny = (column: Parameters<typeof inArray>[0], ids: readonly string[]) =>
-  sql`${column} = any(${sql.param(ids)}::text[])`;
-
 /** Modules each job put into its machine, by job. */
 async function readSold(
   db: Database,
@@ -165,7 +163,7 @@ async function readJobFacts(
     .where(isAny(quotes.jobId, ids))
     .orderBy(quotes.jobId, quotes.number);
   const costOf = await readCosts(db, ids);
-  const factsOf = await readFacts(db, list);
+  const facts = await readFacts(db, ids);
   const eventsOf = byJob(events);
   const quotesOf = byJob(issued);
   return list.map(({ id, number, customerName, deadline, openedAt, closedAt, hasNeed }) => {
@@ -181,11 +179,8 @@ async function readJobFacts(
       fitted: event('as-fitted')?.first?.getTime(),
       closed: closedAt?.getTime(),
     };
-    const { found, fitted, ...rest } = factsOf(id);
-    const next = nextStep({
-      ...{ ...rest, hasNeed, hasFound: found !== undefined, hasFitted: fitted !== undefined },
-      closed: closedAt !== null,
-    });
+    const stands = facts.get(id);
+    const next = stands && nextStep({ ...stands, hasNeed, closed: closedAt !== null });
     return {
       ...{ id, number, customerName, deadline, marks },
       next: closedAt === null ? (next?.step ?? null) : null,
