@@ -21,6 +21,25 @@ import { Api, module } from './support/api.ts';
 const folder = mkdtempSync(join(tmpdir(), 'tembrix-store-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
+describe('values as the engine answers them', () => {
+  test('a list of every type the schema has is a list', async () => {
+    const store = await openStore({ type: 'memory', image: await emptyDatabase() });
+    const found = await store.db.execute<{ name: string }>(
+      sql`select distinct udt_name::text as name from information_schema.columns
+          where table_schema = 'public' and data_type = 'ARRAY'`,
+    );
+    const lists = (found as { rows: { name: string }[] }).rows.map(({ name }) => name);
+    expect(lists).toContain('_text');
+    for (const name of [...lists, '_json', '_bool', '_int8']) {
+      const answer = await store.db.execute<{ list: unknown }>(
+        sql`select array[null, null]::${sql.raw(name)} as list`,
+      );
+      expect((answer as { rows: unknown[] }).rows, name).toEqual([{ list: [null, null] }]);
+    }
+    await store.close();
+  });
+});
+
 describe('saves at the same moment', () => {
   let api: Api;
   beforeAll(async () => {

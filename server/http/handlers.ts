@@ -37,7 +37,6 @@ import * as signIn from '../access/signIn.ts';
 import { actorOf } from '../access/visit.ts';
 import type { Visit } from '../access/visit.ts';
 import type { Handlers } from './mount.ts';
-import { sayWho } from '../store/who.ts';
 import { readAside } from '../reading/readAside.ts';
 import { searchPlans } from './searchPlans.ts';
 
@@ -65,11 +64,7 @@ export function createHandlers(
   const signed = <T>(input: T) => ({ ...input, by });
   const buyer: buying.Buyer = {
     db,
-    write: (run) =>
-      write(async (tx) => {
-        await sayWho(tx, by);
-        return run(tx);
-      }),
+    write: (run) => write(run, { who: by }),
   };
   return {
     health: () => Promise.resolve({ ok: true, isDemo }),

@@ -7,7 +7,6 @@ import { VISIT } from '../access/allowed.ts';
 import type { Visit } from '../access/visit.ts';
 import type { Database, Store } from '../store/openStore.ts';
 import { once, requestDigest } from '../store/operations/deeds.ts';
-import { sayWho } from '../store/who.ts';
 import { InputError } from './problems.ts';
 
 /** What a handler receives, checked. */
@@ -70,13 +69,12 @@ export function mountRoutes(
         return;
       }
       const key = keyOf(request);
-      const run = async (tx: Database) => {
-        await sayWho(tx, visit.actor?.name, request.get('x-tab'));
-        return { status, body: await answer(tx, visit, input) };
-      };
+      const by = { who: visit.actor?.name, tab: request.get('x-tab') };
+      const run = async (tx: Database) => ({ status, body: await answer(tx, visit, input) });
       const asked = requestDigest(request.method, request.originalUrl, request.body);
-      const done = await write((tx) =>
-        key === undefined ? run(tx) : once(tx, key, asked, () => run(tx)),
+      const done = await write(
+        (tx) => (key === undefined ? run(tx) : once(tx, key, asked, () => run(tx))),
+        by,
       );
       response.status(done.status).json(done.body);
     });

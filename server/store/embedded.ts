@@ -1,8 +1,7 @@
 import { accessSync, chmodSync, constants, existsSync, mkdirSync, rmSync } from 'node:fs';
 import { open, readdir } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { PGlite } from '@electric-sql/pglite';
-import { sql } from 'drizzle-orm';
+import { PGlite, types } from '@electric-sql/pglite';
 import { drizzle } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
 import { DURABLE_SETTINGS, DurableFiles, syncDirectory } from './durableFiles.ts';
@@ -14,6 +13,7 @@ import { engineOptions, migrationsFolder, storeOptions } from './options.ts';
 import { tellThrough } from '../live/listen.ts';
 import type { Database, Store } from './openStore.ts';
 import { shared } from './shared.ts';
+import { sayWho, signedWrite } from './who.ts';
 
 /**
  * The engine in memory: gone when it is closed.
@@ -28,7 +28,7 @@ export async function openMemory(image?: Blob): Promise<Store> {
   const db = await prepared(client);
   return {
     db,
-    write: (run) => db.transaction(run),
+    write: signedWrite(db),
     ...lineOf(client, db),
     close: () => client.close(),
   };
@@ -86,9 +86,9 @@ async function openLocked(directory: string, onSync?: () => void): Promise<Store
   return {
     db,
     ...lineOf(client, db),
-    write: async (run) => {
+    write: async (run, by) => {
       const result = await db.transaction(async (tx) => {
-        await tx.execute(sql`set local synchronous_commit = off`);
+        await sayWho(tx, by, { synchronous_commit: 'off' });
         return run(tx);
       });
       await flush();
@@ -102,7 +102,23 @@ async function openLocked(directory: string, onSync?: () => void): Promise<Store
   };
 }
 
+/** Lists the schema and its questions answer with: of truths, whole and broken numbers, texts and JSON (pg_type). */
+const LISTS = [199, 1000, 1005, 1007, 1009, 1015, 1016, 1021, 1022, 3807];
+
+/**
+ * Leaves the engine the readers of values that are asked for: it has 300, and copies them all with
+ * every question, which took as long as answering a small one.
+ */
+function keepReaders(client: PGlite): void {
+  const kept = [...Object.keys(types.parsers), ...LISTS].flatMap((type) => {
+    const reader = client.parsers[type];
+    return reader ? [[type, reader] as const] : [];
+  });
+  client.parsers = Object.fromEntries(kept);
+}
+
 async function prepared(client: PGlite): Promise<Database> {
+  keepReaders(client);
   const db = drizzle(client, storeOptions);
   const [has] = (await client.query<{ found: boolean }>(HAS_CHANGES)).rows;
   if (has?.found) {

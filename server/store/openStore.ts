@@ -5,6 +5,8 @@ import { openDirectory, openMemory } from './embedded.ts';
 import { HAS_CHANGES, NEWEST_CHANGE, refuseNewerData } from './migrate.ts';
 import { serverAddress, serverProblem } from './opening.ts';
 import { migrationsFolder, storeOptions } from './options.ts';
+import { signedWrite } from './who.ts';
+import type { Writer } from './who.ts';
 
 /** The database, whichever engine runs it; transactions have the same shape. */
 export type Database = PgDatabase<PgQueryResultHKT, (typeof storeOptions)['schema']>;
@@ -21,8 +23,8 @@ export interface Store {
   readonly close: () => Promise<void>;
 }
 
-/** See {@link Store.write}. */
-export type Write = <T>(run: (tx: Database) => Promise<T>) => Promise<T>;
+/** See {@link Store.write}; what is noted meanwhile is signed with the writer. */
+export type Write = <T>(run: (tx: Database) => Promise<T>, by?: Writer) => Promise<T>;
 
 /** Where data lives: a directory, a PostgreSQL server, or memory for tests. */
 export type StorePlace =
@@ -81,7 +83,7 @@ async function openServer(connectionString: string): Promise<Store> {
   }
   return {
     db,
-    write: (run) => db.transaction(run),
+    write: signedWrite(db),
     tell: tellThrough(db),
     listen: (channel, onMessage) => {
       const connect = async () => {
