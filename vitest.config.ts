@@ -4,7 +4,6 @@ import { hasPostgres } from './test/support/postgres.ts';
 
 // Two cores can be slow for minutes; what hangs is still found.
 const LIMITS = { testTimeout: 400_000, hookTimeout: 400_000 };
-
 // What a shop's server does, on a PostgreSQL server too; the rest is the same on either engine.
 const API = [
   ...['access', 'api', 'audit', 'bench', 'buying', 'evidence', 'ledger', 'live', 'measuring'],
@@ -24,14 +23,18 @@ const API = [
 export default defineConfig({
   plugins: [watPlugin()],
   test: {
+    setupFiles: 'test/support/draws.ts',
     maxWorkers: 2, // left to itself, one core of two would idle
     projects: [
       {
         extends: true,
         test: {
-          name: 'embedded',
+          name: 'rooms',
           ...LIMITS,
-          include: ['{core,contract,server,web,probe,demo,test}/**/*.test.{ts,tsx}'],
+          // One process for many files: loading the core anew for each took a third of the time. What a
+          // file changes of its process it must put back.
+          isolate: false,
+          include: ['{core,contract,probe}/**/*.test.ts'],
           // Only the room with types to test; the whole house is checked by the step before.
           typecheck: {
             enabled: true,
@@ -39,6 +42,14 @@ export default defineConfig({
             tsconfig: 'core/units/tsconfig.types.json',
           },
         },
+      },
+      {
+        extends: true,
+        test: { name: 'embedded', ...LIMITS, include: ['{server,demo,test}/**/*.test.ts'] },
+      },
+      {
+        extends: true,
+        test: { name: 'pages', ...LIMITS, include: ['web/**/*.test.{ts,tsx}'] },
       },
       ...(hasPostgres()
         ? [

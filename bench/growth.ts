@@ -105,7 +105,7 @@ async function onEngine(
     const { place, env } = placeOf(name);
     Object.assign(process.env, env);
     const data = place.type === 'directory' ? place.path : undefined;
-    const server = await ServerProcess.start(undefined, data);
+    const server = await ServerProcess.start(data);
     await server.kill('SIGINT');
     const ids = await fillWithJobs(place, size);
     await server.up();

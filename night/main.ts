@@ -1,6 +1,7 @@
 // What takes too long for every change: `npm run night`, or `npm run night -- power 5` for one of them.
 // Prints one table; ends with an error where something does not hold.
 import { spawnSync } from 'node:child_process';
+import { randomInt } from 'node:crypto';
 import { checkCommands } from './commands.ts';
 import { crash } from './crashes.ts';
 import { double } from './doubling.ts';
@@ -14,12 +15,31 @@ function script(what: string, command: string, ...args: string[]): NightRow {
   return { what, found: stdout.trim().split('\n').at(-1) ?? '', holds: status === 0 };
 }
 
+/** Runs every property on worlds nobody drew before; what broke comes again with the number it is told by. */
+function drawAnew(rounds: number): NightRow {
+  const what = 'properties, drawn anew';
+  for (let round = 0; round < rounds; round++) {
+    const draws = String(randomInt(2 ** 31 - 1));
+    const { status } = spawnSync(
+      'npx',
+      ['vitest', 'run', '--project=embedded', '--project=pages'],
+      {
+        stdio: 'inherit',
+        env: { ...process.env, TEMBRIX_DRAWS: draws },
+      },
+    );
+    if (status !== 0) return { what, found: `broken with TEMBRIX_DRAWS=${draws}`, holds: false };
+  }
+  return { what, found: `${rounds} times all of them`, holds: true };
+}
+
 const WATCHES: Readonly<Record<string, (rounds?: number) => Promise<NightRow> | NightRow>> = {
   power: (rounds = 20) => cutPower(rounds),
   crashes: (rounds = 200) => crash(rounds),
   doubling: () => double(),
   soak: (minutes = 10) => soak(minutes),
   commands: (millions = 10) => checkCommands(millions),
+  draws: (rounds = 3) => drawAnew(rounds),
   fuzz: () => script('readers, random files', 'npm', 'run', '--silent', 'fuzz'),
   mutation: () => script('rules broken', 'npm', 'run', '--silent', 'mutate'),
 };

@@ -32,7 +32,7 @@ export async function cutPower(rounds: number): Promise<NightRow> {
   const all: string[] = [];
   let [lost, doubled, failed] = [0, 0, 0];
   try {
-    const server = await ServerProcess.start(undefined, data);
+    const server = await ServerProcess.start(data);
     for (let round = 0; round < rounds; round++) {
       const writers = new Writers(server, round, 8);
       await wait(1000 + Math.random() * 5000);

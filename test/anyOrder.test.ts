@@ -8,6 +8,7 @@ import { simulateProbe } from '#core/proving';
 import { nextStep } from '#core/walk';
 import { Api, module } from './support/api.ts';
 import { desktop, labelled, running } from './support/builders.ts';
+import { walking } from './support/draws.ts';
 
 // Whatever is done to jobs, in whatever order: the server says what a plain model says, what is
 // refused changes nothing, and the history only ever grows.
@@ -354,7 +355,7 @@ test('jobs obey a plain model whatever is done to them in whatever order', async
         expect(lines.some(({ jobId }) => jobId === job.id)).toBe(isIn);
       }
     }),
-    { numRuns: 36, seed: 8 },
+    walking(36, 8),
   );
   expect([...reached].sort()).toEqual([
     ...['Bring', 'Change', 'Change refused', 'Close', 'Close refused', 'Link', 'Link refused'],

@@ -8,6 +8,7 @@ import { runToEnd } from '#core/planning';
 import type { Plan } from '#core/planning';
 import { Api } from './support/api.ts';
 import { desktop, labelled } from './support/builders.ts';
+import { walking } from './support/draws.ts';
 
 // Two jobs quoted from one drawer, in any order: no used module is ever promised twice, what is
 // ordered is what was agreed, and a yes that cannot be kept is refused whole.
@@ -176,7 +177,7 @@ test('no used module is promised twice, whatever is quoted, agreed and taken in 
         await compare(model);
       }
     }),
-    { numRuns: 12, seed: 3 },
+    walking(12, 3),
   );
   expect([...reached].sort()).toEqual([
     ...['accepted', 'declined', 'issued', 'issued with a used module', 'nothing', 'put'],

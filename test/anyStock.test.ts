@@ -5,6 +5,7 @@ import type { CountAnswer, GonePage, StockValueAnswer } from '#contract/stockKee
 import type { PlacedAnswer, PlacedOrder, Receipt } from '#contract/suppliers';
 import { Api, module } from './support/api.ts';
 import { acceptedJob, offer, toOrder, wanted } from './support/ordered.ts';
+import { walking } from './support/draws.ts';
 
 // Whatever is put in, held, let go, counted, ordered, received and cancelled, in whatever order: every
 // module is in one place, and nothing comes that was not ordered, or comes twice.
@@ -195,7 +196,7 @@ test('every module is in one place, whatever is done with it', async () => {
       expect(value.pieces).toBe(here.length);
       expect(value.price).toBe(900 * here.filter(({ state }) => state === 'tested').length);
     }),
-    { numRuns: 15, seed: 18 },
+    walking(15, 18),
   );
   // The random worlds went through every turn there is.
   expect([...seen].sort()).toEqual(
@@ -262,6 +263,6 @@ test('of an order comes what was ordered, once, however it is received and cance
         expect(left + coming + came).toBe(asks);
       },
     ),
-    { numRuns: 12, seed: 18 },
+    walking(12, 18),
   );
 });

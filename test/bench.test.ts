@@ -16,6 +16,7 @@ import { DEFAULT_TERMS } from '#core/quoting';
 import { Api, module } from './support/api.ts';
 import { labelled } from './support/builders.ts';
 import { pdfText } from './support/pdfText.ts';
+import { often } from './support/draws.ts';
 
 let api: Api;
 beforeAll(async () => {
@@ -453,7 +454,7 @@ test('no jumble of notes brings the bench down: each is taken or refused in word
         if (answer.status > 300) expect(answer.body.mend).toBeTruthy();
       }
     }),
-    { numRuns: 15 },
+    { numRuns: often(6) },
   );
   // Whatever was noted, the sheet still stands: each step once, and the next is one of them. It may
   // be empty: a way back with nothing to take back has no steps.

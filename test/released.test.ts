@@ -115,7 +115,7 @@ function withoutSimulated(row: Record<string, unknown>): Record<string, unknown>
 }
 
 describe('data of an earlier schema', () => {
-  test.each(earlier)('$tag: every row is there, and every page reads it', async ({ count }) => {
+  test.each(earlier)('$tag: every row is there, and pages read it', async ({ count }) => {
     const { image, held } = await ofSchema(count);
     expect(held.get('jobs')?.length).toBeGreaterThan(10);
 
@@ -145,10 +145,13 @@ describe('data of an earlier schema', () => {
     };
     for (const path of ['/machines', '/modules', '/makers', '/drawer', '/returns', '/ledger'])
       await read(path);
+    // Brought up to date they are all alike; the oldest, the latest and some between show it.
+    const isReadWhole = count === 1 || count === earlier.length || count % 6 === 0;
     for (const state of ['open', 'closed']) {
       const { jobs } = await read<{ jobs: JobSummary[] }>(`/jobs?state=${state}`);
       for (const [at, { id }] of jobs.entries())
-        for (const part of at % 3 === 0 ? PARTS : ['']) await read(`/jobs/${id}${part}`);
+        if (isReadWhole || at === 0)
+          for (const part of at % 3 === 0 ? PARTS : ['']) await read(`/jobs/${id}${part}`);
     }
     await server.stop();
   });

@@ -4,6 +4,7 @@ import { anySmallQuery } from '../../test/support/anyQuery.ts';
 import { bruteForceFront } from '../../test/support/bruteForcePlans.ts';
 import { PlanSearch, assess, covers, vectorOf, withVerified } from './index.ts';
 import type { PlanQuery, SearchResult } from './index.ts';
+import { often } from '../../test/support/draws.ts';
 
 function searched(query: PlanQuery): SearchResult {
   const run = new PlanSearch(query).run();
@@ -18,12 +19,8 @@ type Vectors = ReturnType<typeof front>;
 const isNoWorse = (better: Vectors, worse: Vectors) =>
   worse.every((one) => better.some((other) => covers(other, one)));
 
-/** `npm run fuzz`-sized runs: SEED=1 RUNS=5000 npx vitest run core/planning. */
-const thorough = {
-  numRuns: Number(process.env['RUNS'] ?? 600),
-  seed: Number(process.env['SEED'] ?? 20),
-};
-const brief = { ...thorough, numRuns: Math.ceil(thorough.numRuns / 4) };
+const thorough = { numRuns: often(240) };
+const brief = { numRuns: often(60) };
 
 describe('the search for plans', { timeout: 900_000 }, () => {
   test('finds exactly the front that trying everything finds', () => {

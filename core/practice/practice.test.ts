@@ -20,6 +20,7 @@ import {
   statusOf,
 } from './index.ts';
 import type { Action, Exercise, World } from './index.ts';
+import { often } from '../../test/support/draws.ts';
 
 const walk = (exercise: Exercise, actions: readonly Action[]) => {
   let world = beginWorld(exercise);
@@ -385,7 +386,7 @@ describe('what its screens say, read back by our own readers, is what the machin
         for (const device of devices)
           if (device.state === 'module') expect(device.configuredShown).toBe(screen.rate);
       }),
-      { numRuns: 30 },
+      { numRuns: often(12) },
     );
   });
 
@@ -406,7 +407,7 @@ describe('what its screens say, read back by our own readers, is what the machin
         const sum = reading.devices.reduce((total, { capacity = 0 }) => total + capacity, 0);
         expect(sum).toBe(status.point.installed);
       }),
-      { numRuns: 30 },
+      { numRuns: often(12) },
     );
   });
 });

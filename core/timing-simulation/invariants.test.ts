@@ -10,6 +10,7 @@ import {
   simulate,
 } from './index.ts';
 import type { MemorySystem, Run, Workload } from './index.ts';
+import { often } from '../../test/support/draws.ts';
 
 const someSystem = fc
   .record({
@@ -26,7 +27,7 @@ const someSystem = fc
   })
   .map(({ kind, ...more }) => anySystem({ ...kind, ...more }));
 const someWorkload = fc.constantFrom(...WORKLOADS);
-const few = { numRuns: 12 } as const;
+const few = { numRuns: often(6) } as const;
 
 const logOf = (system: MemorySystem, run: Omit<Run, 'listener'>) => {
   const log: string[] = [];
@@ -206,7 +207,7 @@ describe('exactly', () => {
           expect(Math.max(...rows.values())).toBeLessThanOrEqual(columns);
         },
       ),
-      { numRuns: 40 },
+      { numRuns: often(16) },
     );
   });
 

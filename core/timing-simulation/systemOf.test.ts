@@ -17,6 +17,7 @@ import {
   systemOf,
 } from './index.ts';
 import type { MemorySystem } from './index.ts';
+import { often } from '../../test/support/draws.ts';
 
 const eight = labelled('8GB 1Rx8 PC4-3200AA-UA2-11');
 const sixteen = labelled('16GB 2Rx8 PC4-3200AA-UB1-11');
@@ -140,7 +141,7 @@ describe('a machine as a memory system', () => {
           expect(served.bandwidth).toBeLessThanOrEqual(peak);
         }
       }),
-      { numRuns: 40 },
+      { numRuns: often(16) },
     );
   });
 });

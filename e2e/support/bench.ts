@@ -1,3 +1,5 @@
+import { existsSync, mkdtempSync, statfsSync } from 'node:fs';
+import { join } from 'node:path';
 import { test as base, expect } from '@playwright/test';
 import type { Locator, Page } from '@playwright/test';
 import { desktop, labelled } from '../../test/support/builders.ts';
@@ -6,13 +8,23 @@ import { ServerProcess, browserCookies } from './server.ts';
 
 export { expect };
 
+const MEMORY = '/dev/shm';
+const ENOUGH = 1e9;
+
+/** A directory that needs no disk, where the system has room for one: copying a thousand files for every journey took longer than many a journey. */
+function inMemory(): string | undefined {
+  if (!existsSync(MEMORY)) return undefined;
+  const { bavail, bsize } = statfsSync(MEMORY);
+  return bavail * bsize < ENOUGH ? undefined : mkdtempSync(join(MEMORY, 'tembrix-e2e-'));
+}
+
 /** Journeys that need a server to themselves take `server`; looks at the demo world take `demo`. */
 export const test = base.extend<
   { server: ServerProcess },
   { demo: ServerProcess; empty: ServerProcess }
 >({
   server: async ({ empty, context }, use) => {
-    const server = await ServerProcess.start(empty.data);
+    const server = await ServerProcess.startLike(empty, inMemory());
     await context.addCookies(server.browserCookies);
     await use(server);
     await server.dispose();
@@ -21,7 +33,7 @@ export const test = base.extend<
   empty: [
     // eslint-disable-next-line no-empty-pattern
     async ({}, use) => {
-      const server = await ServerProcess.start();
+      const server = await ServerProcess.start(inMemory());
       await server.kill('SIGINT');
       await use(server);
       await server.dispose();
@@ -31,7 +43,7 @@ export const test = base.extend<
   demo: [
     // eslint-disable-next-line no-empty-pattern
     async ({}, use) => {
-      const server = await ServerProcess.startDemo();
+      const server = await ServerProcess.startDemo(inMemory());
       await use(server);
       await server.dispose();
     },

@@ -14,6 +14,8 @@ export const browserCookies = (url: string, cookie: string) =>
     return { name, value, url, httpOnly: true, sameSite: 'Strict' as const };
   });
 
+const BUILT = ['dist/server/main.js'];
+
 /** A server process of its own on a data directory of its own, which can be killed and started. */
 export class ServerProcess {
   private child: ChildProcess | undefined;
@@ -40,23 +42,30 @@ export class ServerProcess {
   /**
    * The built server, empty.
    *
-   * @param like - a data directory to start from a copy of: making a database takes far longer
-   * @param data - where its data lies; a directory of its own where none is given
+   * @param data - where its data lies; a directory of its own on the disk where none is given
    */
-  static async start(like?: string, data?: string): Promise<ServerProcess> {
-    const server = await ServerProcess.startUnowned(like, data);
+  static async start(data?: string): Promise<ServerProcess> {
+    const server = await ServerProcess.startUnowned(data);
     server.cookie = await ownerOf(server.url);
     return server;
   }
 
+  /** A copy of a stopped one, whoever is signed in there included: making a database takes far longer. */
+  static async startLike(stopped: ServerProcess, data?: string): Promise<ServerProcess> {
+    const server = await ServerProcess.spawn(BUILT, stopped.data, data);
+    // Cookies are named after the port.
+    server.cookie = stopped.cookie.replaceAll(`-${stopped.port}=`, `-${server.port}=`);
+    return server;
+  }
+
   /** The same at its first start: nobody owns it yet. */
-  static async startUnowned(like?: string, data?: string): Promise<ServerProcess> {
-    return ServerProcess.spawn(['dist/server/main.js'], like, data);
+  static async startUnowned(data?: string): Promise<ServerProcess> {
+    return ServerProcess.spawn(BUILT, undefined, data);
   }
 
   /** The demo world. */
-  static async startDemo(): Promise<ServerProcess> {
-    return ServerProcess.spawn(['--import', 'tsx', 'demo/main.ts']);
+  static async startDemo(data?: string): Promise<ServerProcess> {
+    return ServerProcess.spawn(['--import', 'tsx', 'demo/main.ts'], undefined, data);
   }
 
   private static async spawn(

@@ -105,8 +105,12 @@ export function createApp(parts: AppParts): Express {
       .type('application/x-x509-ca-cert')
       .send(authority);
   });
-  const description = openApi();
-  app.get(routerPath(PRINTS.openApi.path), (_request, response) => void response.json(description));
+  // Few ask for it, and putting it together takes as long as the rest of a start.
+  let description: object | undefined;
+  app.get(routerPath(PRINTS.openApi.path), (_request, response) => {
+    description ??= openApi();
+    response.json(description);
+  });
   mountPrints(app, db, addresses, backups);
   mountRoutes(app, store, (over, visit) =>
     createHandlers(

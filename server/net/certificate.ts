@@ -1,7 +1,6 @@
 import { X509Certificate } from 'node:crypto';
 import { isIP } from 'node:net';
 import { hostname } from 'node:os';
-import { generate } from 'selfsigned';
 
 /** What the shop made for itself; PEM. The first is what a tablet is told to trust. */
 export interface ShopCertificate {
@@ -31,6 +30,8 @@ export async function makeCertificate(
   known?: Pick<ShopCertificate, 'authority' | 'authorityKey'>,
   now = new Date(),
 ): Promise<ShopCertificate> {
+  // Fetched by the few who open their bench to a network.
+  const { generate } = await import('selfsigned');
   const from = days(now, -1); // a tablet's clock may be behind
   const common = {
     keyType: 'ec',

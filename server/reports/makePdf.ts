@@ -1,5 +1,4 @@
 import { createRequire } from 'node:module';
-import pdfmake from 'pdfmake';
 import type { TDocumentDefinitions } from 'pdfmake/interfaces.js';
 
 const require = createRequire(import.meta.url);
@@ -10,6 +9,8 @@ const fontFile = (weight: 400 | 700) =>
 
 /** A document as PDF bytes, in the one type that ships with the app (named `Tag`). */
 export async function makePdf(document: TDocumentDefinitions): Promise<Buffer> {
+  // Fetched with the first print: a start need not wait for it.
+  const { default: pdfmake } = await import('pdfmake');
   const [normal, bold] = [fontFile(400), fontFile(700)];
   // Nothing but the font is ever read, whatever a drawing might ask for.
   pdfmake.setUrlAccessPolicy(() => false);

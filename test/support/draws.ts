@@ -1,0 +1,19 @@
+import fc from 'fast-check';
+
+/**
+ * What properties draw is the same every time, so that the same code is always judged alike; the night
+ * draws anew (`npm run night -- draws`) and says with which number what broke comes again.
+ */
+const USUAL = 20_261_130;
+const anew = process.env['TEMBRIX_DRAWS'];
+
+fc.configureGlobal({ ...fc.readConfigureGlobal(), seed: Number(anew ?? USUAL) });
+
+/** How often a slow property draws: where every run draws the same, more of it belongs into the night. */
+export const often = (runs: number): number => (anew === undefined ? runs : 5 * runs);
+
+/** Draws of a walk that has to come by every turn there is: by day the ones known to. */
+export const walking = (runs: number, seed: number) => ({
+  numRuns: often(runs),
+  seed: Number(anew ?? seed),
+});
