@@ -74,11 +74,12 @@ async function cutPage(db: Database, { state, search, limit, offset }: JobQuery)
   const page = await pages.execute({ pattern, limit, offset });
   const ids = page.map(({ id }) => id);
   // Beyond the last page nothing says how many there are.
-  const [one] = ids.length > 0 ? page : await pages.execute({ pattern, limit: 1, offset: 0 });
+  const isBeyond = ids.length === 0 && offset > 0;
+  const [one] = isBeyond ? await pages.execute({ pattern, limit: 1, offset: 0 }) : page;
   return { ids, counted: one?.counted ?? 0 };
 }
 
-/** Nothing is looked for: read along the index of the state until the page is full, and no further counted than is told. */
+/** Nothing is looked for: the index of the state is read until the page is full, and counted no further than is told. */
 const pagesOfAll = (db: Database, state: JobQuery['state']) =>
   prepared(db, `list_jobs_${state}`, (on) => {
     const some = on
