@@ -1,10 +1,10 @@
 import { accessSync, chmodSync, constants, existsSync, mkdirSync, rmSync } from 'node:fs';
 import { open, readdir } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { PGlite, types } from '@electric-sql/pglite';
 import { drizzle } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
 import { DURABLE_SETTINGS, DurableFiles, syncDirectory } from './durableFiles.ts';
+import { Engine } from './engine.ts';
 import { Housekeeping } from './housekeeping.ts';
 import { lockDirectory } from './lock.ts';
 import { HAS_CHANGES, NEWEST_CHANGE, refuseNewerData } from './migrate.ts';
@@ -21,7 +21,7 @@ import { sayWho, signedWrite } from './who.ts';
  * @param image - a dumped database to start from; an empty one where none is given
  */
 export async function openMemory(image?: Blob): Promise<Store> {
-  const client = await PGlite.create({
+  const client = await Engine.open({
     ...engineOptions,
     ...(image ? { loadDataDir: image } : {}),
   });
@@ -61,7 +61,7 @@ export async function openDirectory(path: string, onSync?: () => void): Promise<
 }
 
 /** The engine’s own notifications; it is in this process, so that nothing is ever missed. */
-const lineOf = (client: PGlite, db: Database): Pick<Store, 'tell' | 'listen'> => ({
+const lineOf = (client: Engine, db: Database): Pick<Store, 'tell' | 'listen'> => ({
   tell: tellThrough(db),
   listen: (channel, onMessage) => client.listen(channel, onMessage),
 });
@@ -71,7 +71,7 @@ async function openLocked(directory: string, onSync?: () => void): Promise<Store
   // holds the lock knows that nobody else runs on it.
   rmSync(join(directory, 'postmaster.pid'), { force: true });
   const isNew = !existsSync(join(directory, 'PG_VERSION'));
-  const client = await PGlite.create({
+  const client = await Engine.open({
     ...engineOptions,
     fs: new DurableFiles(directory, onSync),
     startParams: [...DURABLE_SETTINGS],
@@ -102,23 +102,7 @@ async function openLocked(directory: string, onSync?: () => void): Promise<Store
   };
 }
 
-/** Lists the schema and its questions answer with: of truths, whole and broken numbers, texts and JSON (pg_type). */
-const LISTS = [199, 1000, 1005, 1007, 1009, 1015, 1016, 1021, 1022, 3807];
-
-/**
- * Leaves the engine the readers of values that are asked for: it has 300, and copies them all with
- * every question, which took as long as answering a small one.
- */
-function keepReaders(client: PGlite): void {
-  const kept = [...Object.keys(types.parsers), ...LISTS].flatMap((type) => {
-    const reader = client.parsers[type];
-    return reader ? [[type, reader] as const] : [];
-  });
-  client.parsers = Object.fromEntries(kept);
-}
-
-async function prepared(client: PGlite): Promise<Database> {
-  keepReaders(client);
+async function prepared(client: Engine): Promise<Database> {
   const db = drizzle(client, storeOptions);
   const [has] = (await client.query<{ found: boolean }>(HAS_CHANGES)).rows;
   if (has?.found) {
@@ -135,7 +119,7 @@ async function prepared(client: PGlite): Promise<Database> {
  * every row is read to count them. It takes a second at 10,000 jobs, so it is done only when the last
  * count is far off.
  */
-async function refreshStatistics(client: PGlite): Promise<void> {
+async function refreshStatistics(client: Engine): Promise<void> {
   const { rows } = await client.query<{ counted: number; known: number }>(
     `select (select count(*)::int from jobs) as counted, reltuples as known
      from pg_class where relname = 'jobs'`,
