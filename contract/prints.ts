@@ -31,5 +31,7 @@ export const PRINTS = {
   quotePdf: print('/jobs/{id}/quotes/{number}.pdf'),
 } as const;
 
-/** An address of the table as the router takes it. */
-export const routerPath = (path: string): string => `/api${path.replaceAll(/\{(\w+)\}/g, ':$1')}`;
+/** Part of an address of the table as a router takes it. */
+export const routerParams = (path: string): string => path.replaceAll(/\{(\w+)\}/g, ':$1');
+/** An address of the table as the server takes it. */
+export const routerPath = (path: string): string => `/api${routerParams(path)}`;

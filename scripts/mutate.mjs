@@ -17,6 +17,9 @@ const ROOMS = {
   proving: ['core/explaining/proofs.test.ts', 'test/rules.test.ts'],
 };
 
+/** Simulations and properties, which take seconds each: most broken rules are noticed before them. */
+const SLOW = ['properties', 'sittings', 'frames', 'proofs'];
+
 const asked = process.argv.slice(2);
 const rooms = asked.length > 0 ? asked : Object.keys(ROOMS);
 /** A room, or the room of a single file: `operating-point/flags`. */
@@ -42,7 +45,24 @@ for (const room of rooms) {
   ].map((one) => (one.endsWith('.ts') ? one : `${one}/**/*.test.ts`));
   writeFileSync(
     vitest,
-    `import { watPlugin } from '${join(root, 'probe/watPlugin.ts')}';\nexport default { plugins: [watPlugin()], test: { include: ${JSON.stringify(include)}, setupFiles: ['${join(root, 'test/support/briefly.ts')}'], testTimeout: 600000, hookTimeout: 600000 } };\n`,
+    `import { watPlugin } from '${join(root, 'probe/watPlugin.ts')}';
+const rank = ({ moduleId }) => ${JSON.stringify(SLOW)}.findIndex((one) => moduleId.includes(one));
+class QuickFirst {
+  shard = (files) => files;
+  sort = (files) => [...files].sort((a, b) => rank(a) - rank(b));
+}
+export default {
+  plugins: [watPlugin()],
+  test: {
+    include: ${JSON.stringify(include)},
+    setupFiles: ['${join(root, 'test/support/briefly.ts')}'],
+    sequence: { sequencer: QuickFirst },
+    fileParallelism: false,
+    testTimeout: 600000,
+    hookTimeout: 600000,
+  },
+};
+`,
   );
   writeFileSync(
     settings,

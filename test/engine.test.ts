@@ -65,15 +65,10 @@ const deed: fc.Arbitrary<Deed> = fc.oneof(
       (over) =>
         over.query(text, []),
   ),
-  fc
-    .constantFrom('text', 'int', 'varchar(9)')
-    .map(
-      (type): Deed =>
-        async (over) => {
-          await over.query('alter table parts drop column if exists more');
-          await over.query(`alter table parts add column more ${type}`);
-        },
-    ),
+  fc.constantFrom('text', 'int', 'varchar(9)').map((type): Deed => async (over) => {
+    await over.query('alter table parts drop column if exists more');
+    await over.query(`alter table parts add column more ${type}`);
+  }),
   fc.constant<Deed>((over) =>
     over.exec('alter table parts drop column if exists less; select 1 as one; select 2 as two'),
   ),

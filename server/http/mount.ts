@@ -1,6 +1,7 @@
+import { Router } from 'express';
 import type { Express, Request } from 'express';
 import type { z } from 'zod';
-import { routerPath } from '#contract/prints';
+import { routerParams, routerPath } from '#contract/prints';
 import { routes } from '#contract/routes';
 import type { Route, RouteName, Routes } from '#contract/routes';
 import { VISIT } from '../access/allowed.ts';
@@ -45,6 +46,14 @@ export function mountRoutes(
   { db, write }: Pick<Store, 'db' | 'write'>,
   handlersOver: (db: Database, visit: Visit) => Handlers,
 ): void {
+  // One router for all that begins alike: a request is not held against every route there is.
+  const routers = new Map<string, Router>();
+  const routerFor = (start: string): Router => {
+    const own = routers.get(start) ?? Router();
+    if (!routers.has(start)) app.use(routerPath(start), own);
+    routers.set(start, own);
+    return own;
+  };
   for (const [name, route] of Object.entries<Route>(routes)) {
     const answer = async (over: Database, visit: Visit, input: Input<Route>): Promise<unknown> => {
       const handle = handlersOver(over, visit)[name as RouteName] as (
@@ -53,8 +62,9 @@ export function mountRoutes(
       // An answer off the contract is a bug here, and says so instead of misleading a client.
       return route.response.parse(await handle(input));
     };
-    const path = routerPath(route.path);
-    app[route.method](path, async (request: Request, response) => {
+    const [, start = '', rest = ''] = /^(\/[^/]*)(.*)$/.exec(route.path) ?? [];
+    const path = routerParams(rest || '/');
+    routerFor(start)[route.method](path, async (request: Request, response) => {
       const visit = response.locals[VISIT] as Visit;
       const input: Input<Route> = {
         params: parse(route.params, request.params),
@@ -71,11 +81,11 @@ export function mountRoutes(
       const key = keyOf(request);
       const by = { who: visit.actor?.name, tab: request.get('x-tab') };
       const run = async (tx: Database) => ({ status, body: await answer(tx, visit, input) });
-      const asked = requestDigest(request.method, request.originalUrl, request.body);
-      const done = await write(
-        (tx) => (key === undefined ? run(tx) : once(tx, key, asked, () => run(tx))),
-        by,
-      );
+      const runOnce = (tx: Database, key: string) =>
+        once(tx, key, requestDigest(request.method, request.originalUrl, request.body), () =>
+          run(tx),
+        );
+      const done = await write((tx) => (key === undefined ? run(tx) : runOnce(tx, key)), by);
       response.status(done.status).json(done.body);
     });
   }

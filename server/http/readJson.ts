@@ -48,6 +48,4 @@ function refuseTangle(body: Buffer): void {
 }
 
 const asText = (value: unknown) =>
-  typeof value === 'string'
-    ? value.replaceAll('\0', '\ufffd').replace(/\p{Surrogate}/gu, '\ufffd')
-    : value;
+  typeof value === 'string' ? value.replaceAll('\0', '\ufffd').toWellFormed() : value;

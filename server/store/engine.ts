@@ -56,7 +56,7 @@ export class Engine extends PGlite {
 
   override transaction<T>(run: (tx: Transaction) => Promise<T>): Promise<T> {
     return super.transaction((tx) => {
-      const { query } = tx;
+      const query = tx.query.bind(tx);
       tx.query = <R>(text: string, values?: unknown[], options?: QueryOptions) =>
         !tx.closed && this.#isKnown(text, options)
           ? this.#ask<R>(text, values, options)
@@ -86,8 +86,7 @@ export class Engine extends PGlite {
   }
 
   #forget(): void {
-    for (const statement of this.#known.values())
-      if (statement) this.#dropped.push(statement.name);
+    for (const statement of this.#known.values()) if (statement) this.#dropped.push(statement.name);
     this.#known.clear();
   }
 
