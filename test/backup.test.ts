@@ -16,7 +16,6 @@ import { seedDemo } from '../demo/seed.ts';
 import { newestChange } from '../server/store/migrate.ts';
 import { openStore } from '../server/store/openStore.ts';
 import type { Store } from '../server/store/openStore.ts';
-import { emptyDatabase } from './support/emptyDatabase.ts';
 import { Api } from './support/api.ts';
 import { Postgres, hasPostgres } from './support/postgres.ts';
 
@@ -38,7 +37,7 @@ async function bytesOf(what: BenchContent): Promise<Buffer> {
 }
 
 beforeAll(async () => {
-  store = await openStore({ type: 'memory', image: await emptyDatabase() });
+  store = await openStore({ type: 'memory' });
   await seedDemo(store.db, new Date());
   content = await readContent(store.db);
   archive = await bytesOf(content);

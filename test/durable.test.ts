@@ -1,4 +1,4 @@
-import { mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { sql } from 'drizzle-orm';
@@ -88,6 +88,19 @@ describe('what was answered is on the disk', () => {
     writeFileSync(join(directory, 'database/postmaster.pid'), '');
     store = await open();
     expect(await texts()).toContain('after');
+  });
+
+  test('a first start that was cut off is begun anew', async () => {
+    const cut = mkdtempSync(join(tmpdir(), 'tembrix-cut-'));
+    mkdirSync(join(cut, 'database.new'));
+    writeFileSync(join(cut, 'database.new/PG_VERSION'), '');
+    const made = await openDirectory(cut);
+    await made.write((tx) =>
+      tx.execute(sql`insert into customers (id, name, contact) values ('a', 'a', '')`),
+    );
+    await made.close();
+    expect(readdirSync(cut)).toEqual(['database']);
+    rmSync(cut, { recursive: true });
   });
 
   test.runIf(process.platform !== 'win32')('the directory is its owner’s alone', () => {

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { sql } from 'drizzle-orm';
@@ -54,6 +54,16 @@ describe('places', () => {
     expect(await said(at(path))).toMatch(/damaged.*npm run restore/);
     // The lock is let go: what is wrong is not that somebody else holds it.
     expect(await said(at(path))).toMatch(/damaged/);
+  });
+
+  test('a database that lost what tells it is one is left as it is', async () => {
+    const path = join(home, 'beheaded');
+    await (await openStore({ type: 'directory', path })).close();
+    rmSync(join(path, 'database/PG_VERSION'));
+    const before = readdirSync(join(path, 'database'));
+    expect(await said(at(path))).toMatch(/damaged.*npm run restore/);
+    expect(readdirSync(join(path, 'database'))).toEqual(before);
+    expect(readdirSync(path)).not.toContain('database.new');
   });
 
   test('data of a newer version are left as they are', async () => {

@@ -14,7 +14,6 @@ import type { Database } from '../server/store/openStore.ts';
 import { readShares } from '../server/store/operations/ledger.ts';
 import { listJobs } from '../server/store/operations/listJobs.ts';
 import { readJob } from '../server/store/operations/readJobs.ts';
-import { emptyDatabase } from './support/emptyDatabase.ts';
 import { ownerOf } from './support/owner.ts';
 import { Api, module } from './support/api.ts';
 
@@ -23,7 +22,7 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 describe('values as the engine answers them', () => {
   test('a list of every type the schema has is a list', async () => {
-    const store = await openStore({ type: 'memory', image: await emptyDatabase() });
+    const store = await openStore({ type: 'memory' });
     const found = await store.db.execute<{ name: string }>(
       sql`select distinct udt_name::text as name from information_schema.columns
           where table_schema = 'public' and data_type = 'ARRAY'`,
@@ -107,7 +106,7 @@ describe('the demo world on the bench list', () => {
   let db: Database;
   let close: () => Promise<void>;
   beforeAll(async () => {
-    ({ db, close } = await openStore({ type: 'memory', image: await emptyDatabase() }));
+    ({ db, close } = await openStore({ type: 'memory' }));
     await seedDemo(db, new Date());
   });
   afterAll(() => close());
@@ -209,7 +208,7 @@ describe('the page', () => {
     );
     writeFileSync(join(web, 'assets/a.js'), '1');
     const server = await startServer({
-      place: { type: 'memory', image: await emptyDatabase() },
+      place: { type: 'memory' },
       port: 0,
       log: pino({ level: 'silent' }),
       webDirectory: web,

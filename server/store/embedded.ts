@@ -1,9 +1,19 @@
-import { accessSync, chmodSync, constants, existsSync, mkdirSync, rmSync } from 'node:fs';
+import {
+  accessSync,
+  chmodSync,
+  constants,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+} from 'node:fs';
 import { open, readdir } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { drizzle } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
 import { DURABLE_SETTINGS, DurableFiles, syncDirectory } from './durableFiles.ts';
+import { emptyDatabase, unpackEmptyDatabase } from './emptyDatabase.ts';
 import { Engine } from './engine.ts';
 import { Housekeeping } from './housekeeping.ts';
 import { lockDirectory } from './lock.ts';
@@ -21,10 +31,8 @@ import { sayWho, signedWrite } from './who.ts';
  * @param image - a dumped database to start from; an empty one where none is given
  */
 export async function openMemory(image?: Blob): Promise<Store> {
-  const client = await Engine.open({
-    ...engineOptions,
-    ...(image ? { loadDataDir: image } : {}),
-  });
+  const loadDataDir = image ?? (await emptyDatabase());
+  const client = await Engine.open({ ...engineOptions, loadDataDir });
   const db = await prepared(client);
   return {
     db,
@@ -66,21 +74,29 @@ const lineOf = (client: Engine, db: Database): Pick<Store, 'tell' | 'listen'> =>
   listen: (channel, onMessage) => client.listen(channel, onMessage),
 });
 
+/** A new database in a directory, whole or not at all: cut off half-way, the next start makes it anew. */
+async function makeDatabase(directory: string): Promise<void> {
+  if (existsSync(directory) && readdirSync(directory).length > 0)
+    throw new Error('expected a database where there are files');
+  const draft = `${directory}.new`;
+  rmSync(draft, { recursive: true, force: true });
+  await unpackEmptyDatabase(draft);
+  await syncTree(draft);
+  renameSync(draft, directory);
+  syncDirectory(dirname(directory));
+}
+
 async function openLocked(directory: string, onSync?: () => void): Promise<Store> {
+  if (!existsSync(join(directory, 'PG_VERSION'))) await makeDatabase(directory);
   // The engine leaves its process file behind when it is killed, and then refuses to start. Whoever
   // holds the lock knows that nobody else runs on it.
   rmSync(join(directory, 'postmaster.pid'), { force: true });
-  const isNew = !existsSync(join(directory, 'PG_VERSION'));
   const client = await Engine.open({
     ...engineOptions,
     fs: new DurableFiles(directory, onSync),
     startParams: [...DURABLE_SETTINGS],
   });
   const db = await prepared(client);
-  if (isNew) {
-    await client.exec('checkpoint');
-    await syncTree(dirname(directory)); // what was unpacked before the engine ran
-  }
   const keeping = new Housekeeping(client);
   const flush = shared(() => client.query("select pg_logical_emit_message(false, '', '', true)"));
   return {
