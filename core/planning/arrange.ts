@@ -152,6 +152,7 @@ export class Arranger {
         best = Math.max(best, this.sets.reachOf(loads, units.length, counts, own));
         return best < most;
       },
+      true,
     );
     this.#patterns.set(pattern, best);
     return best;
@@ -239,6 +240,7 @@ export class Arranger {
         best = Math.max(best, this.sets.reachOf(loads, total, counts, own));
         return best < most;
       },
+      true,
     );
     this.#paired.set(key, best);
     return best;

@@ -4,14 +4,18 @@ import type { Kind } from './supply.ts';
 /**
  * Every stacking of tokens into ordered columns whose rows agree, each with each. Where all lie in one
  * channel of several, they have to agree with one another.
+ *
+ * @param anyOrder - where columns of interchangeable channels are exchanged, only one of such stackings is
+ *   visited: loads tell no more than that
  */
 export function stackColumns<T extends { readonly kind: number; left: number }>(
-  { channels, fits, hasOwnMaxima }: Board,
-  kinds: readonly Kind[],
+  { channels, fits, hasOwnMaxima }: Pick<Board, 'channels' | 'fits' | 'hasOwnMaxima'>,
+  kinds: readonly Pick<Kind, 'capacity' | 'ranks'>[],
   tokens: readonly T[],
   soldered: readonly { readonly channel: number; readonly token: T }[],
   agrees: (a: T, b: T) => boolean,
   visit: (columns: readonly (readonly T[])[], loads: readonly Load[]) => boolean,
+  anyOrder = false,
 ): void {
   const loads = channels.map(({ soldered: load }) => ({ ...load }));
   const columns: T[][] = channels.map(() => []);
@@ -39,6 +43,16 @@ export function stackColumns<T extends { readonly kind: number; left: number }>(
     const all = only < 0 ? [] : [...(base[only] ?? []), ...(columns[only] ?? [])];
     return all.every((a, at) => all.slice(at + 1).every((b) => agrees(a, b)));
   };
+  const twins = channels.map(({ alike }, at) =>
+    anyOrder ? channels.slice(0, at).findLastIndex((one) => one.alike === alike) : -1,
+  );
+  /** A column as this one would become stands before its twin’s, which was there first. */
+  const isBeforeTwin = (channel: number, column: readonly T[], token: T): boolean => {
+    const twin = columns[twins[channel] ?? -1];
+    if (!twin || column.some((one, row) => one !== twin[row])) return false;
+    const beside = twin[column.length];
+    return !beside || tokens.indexOf(token) < tokens.indexOf(beside);
+  };
   const sizeOf = ({ kind }: T): number => kinds[kind]?.capacity ?? 0;
   const room = channels.map((_, at) =>
     channels.slice(at).reduce((sum, { slots }) => sum + slots.length, 0),
@@ -58,6 +72,7 @@ export function stackColumns<T extends { readonly kind: number; left: number }>(
     if (column.length < (channels[channel]?.slots.length ?? 0)) {
       for (const token of tokens) {
         if (token.left === 0 || !rowAgrees(under.length + column.length, channel, token)) continue;
+        if (isBeforeTwin(channel, column, token)) continue;
         const saved = { ...load };
         const kind = kinds[token.kind];
         token.left -= 1;
