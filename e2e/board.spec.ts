@@ -2,16 +2,12 @@ import type { Locator, Page } from '@playwright/test';
 import { desktop, labelled } from '../test/support/builders.ts';
 import { dataRate } from '../core/units/index.ts';
 import { answers, expect, sceneWithJob, send, slot, test } from './support/bench.ts';
-import type { ServerProcess } from './support/server.ts';
+import type { BenchServer } from './support/server.ts';
 
 const module = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
 
 /** A job on a machine of one's own, with something found in it. */
-async function sceneWith(
-  server: ServerProcess,
-  traits: object,
-  placement: object,
-): Promise<string> {
+async function sceneWith(server: BenchServer, traits: object, placement: object): Promise<string> {
   const machine = desktop({ name: 'Own desktop', ...traits });
   const { id: machineId } = await send<{ id: string }>(server, 'POST', '/machines', { machine });
   const customer = { name: 'Own customer', contact: '' };

@@ -7,7 +7,7 @@ import { pdfText } from '../test/support/pdfText.ts';
 import { answers, choose, expect, send, slot, tabTo, test } from './support/bench.ts';
 import { drop, file } from './support/files.ts';
 import { countPresses } from './support/presses.ts';
-import type { ServerProcess } from './support/server.ts';
+import type { BenchServer } from './support/server.ts';
 
 // From a machine on the counter to a printed quote: its files are dropped, and little is pressed.
 
@@ -18,7 +18,7 @@ const table = (machine = board, placement: Placement = { a1: one }) =>
   Buffer.from(writeSmbios(machine, placement, { configuredRate: 2400 }));
 
 /** Something to buy: the same module once more, at a price. */
-async function market(server: ServerProcess): Promise<void> {
+async function market(server: BenchServer): Promise<void> {
   await send(server, 'POST', '/modules', {
     ...{ label: EIGHT, module: one, supplier: 'Barge surplus', price: 1790, stock: 4, leadDays: 2 },
   });

@@ -323,7 +323,7 @@ test('“I don’t know” to every question ends with a way on', async ({ page,
 
 test('two on one sheet, one of them cut off: ticks are neither lost nor doubled', async ({
   page,
-  server,
+  alone: server,
   browser,
 }) => {
   const id = await sceneToFit(server);

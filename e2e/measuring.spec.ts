@@ -4,12 +4,12 @@ import { freePort } from '../test/support/freePort.ts';
 import { pdfText } from '../test/support/pdfText.ts';
 import { answers, expect, part, runsBy, sceneWithJob, send, test } from './support/bench.ts';
 import type { Page } from '@playwright/test';
-import type { ServerProcess } from './support/server.ts';
+import type { BenchServer } from './support/server.ts';
 
 const module = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
 
 /** A job with one module found and two fitted. */
-async function sceneFitted(server: ServerProcess): Promise<string> {
+async function sceneFitted(server: BenchServer): Promise<string> {
   const id = await sceneWithJob(server);
   await send(server, 'PUT', `/jobs/${id}/snapshots/as-fitted`, {
     ...{ placement: { a1: module, b1: module }, setting: 'standard', version: 0 },
@@ -150,7 +150,7 @@ test('from a USB stick, without any network: measured, cancelled, checked for pa
 
 test('without the kernels it measures plainly and says so; a bench that is away gets the result later', async ({
   page,
-  server,
+  alone: server,
   browser,
 }) => {
   const id = await sceneFitted(server);

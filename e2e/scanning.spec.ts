@@ -14,7 +14,7 @@ import {
   writeSpd,
 } from '../core/inventory/index.ts';
 import { desktop, labelled } from '../test/support/builders.ts';
-import type { ServerProcess } from './support/server.ts';
+import type { BenchServer } from './support/server.ts';
 import { expect, sceneWithJob, send, test } from './support/bench.ts';
 import { scan } from './support/scan.ts';
 
@@ -53,7 +53,7 @@ function film(texts: readonly string[]): string {
 
 /** A browser whose camera sees nothing but these codes, signed in at the bench. */
 async function beforeCamera(
-  server: ServerProcess,
+  server: BenchServer,
   texts: readonly string[],
   walk: (page: Page) => Promise<void>,
 ): Promise<void> {

@@ -7,12 +7,12 @@ import { quaySupplier } from '../demo/supplier/quay.ts';
 import { startSupplier } from '../demo/supplier/supplier.ts';
 import { expect, sceneWithJob, send, test } from './support/bench.ts';
 import { scan } from './support/scan.ts';
-import type { ServerProcess } from './support/server.ts';
+import type { BenchServer } from './support/server.ts';
 
 const EIGHT = '8GB 1Rx8 PC4-2400T-UA1-11';
 
 /** A customer has said yes to a plan that buys two of an article. */
-async function agreed(server: ServerProcess, supplier: string, article: string): Promise<Job> {
+async function agreed(server: BenchServer, supplier: string, article: string): Promise<Job> {
   const read = async <T>(path: string) => (await (await server.fetch(path)).json()) as T;
   await send(server, 'POST', '/modules', {
     ...{ label: EIGHT, module: labelled(EIGHT), price: 3000, cost: 2000, supplier, article },

@@ -49,7 +49,7 @@ test('two tabs on one job: the later save shows both sides, and nothing is overw
 
 test('the server goes while editing: it is said, nothing is lost, and the save goes through later', async ({
   page,
-  server,
+  alone: server,
 }) => {
   const id = await sceneWithJob(server);
   await page.goto(`${server.url}/jobs/${id}/plan?view=hand`);

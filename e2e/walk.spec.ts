@@ -174,7 +174,10 @@ for (const [name, hands] of [
   ['by mouse', mouse],
   ['by keyboard alone', keyboard],
 ] as const)
-  test(`the walk from a bare bench to a proven upgrade, ${name}`, async ({ page, server }) => {
+  test(`the walk from a bare bench to a proven upgrade, ${name}`, async ({
+    page,
+    alone: server,
+  }) => {
     await page.goto(server.url);
     await expect(page.getByText('The bench is clear.')).toBeVisible();
     await walk(page, hands);

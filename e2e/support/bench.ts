@@ -4,7 +4,8 @@ import { test as base, expect } from '@playwright/test';
 import type { Locator, Page } from '@playwright/test';
 import { desktop, labelled } from '../../test/support/builders.ts';
 import { cookiesFor } from '../../test/support/owner.ts';
-import { ServerProcess, browserCookies } from './server.ts';
+import { Host, HostedServer, ServerProcess, browserCookies } from './server.ts';
+import type { BenchServer } from './server.ts';
 
 export { expect };
 
@@ -18,17 +19,35 @@ function inMemory(): string | undefined {
   return bavail * bsize < ENOUGH ? undefined : mkdtempSync(join(MEMORY, 'tembrix-e2e-'));
 }
 
-/** Journeys that need a server to themselves take `server`; looks at the demo world take `demo`. */
+/**
+ * Journeys that need a bench to themselves take `server`, those that kill theirs `alone`; looks at the
+ * demo world take `demo`.
+ */
 export const test = base.extend<
-  { server: ServerProcess },
-  { demo: ServerProcess; empty: ServerProcess }
+  { server: BenchServer; alone: ServerProcess },
+  { demo: ServerProcess; empty: ServerProcess; host: Host }
 >({
-  server: async ({ empty, context }, use) => {
+  server: async ({ empty, host, context }, use) => {
+    const server = await HostedServer.startLike(empty, host, inMemory());
+    await context.addCookies(server.browserCookies);
+    await use(server);
+    await server.dispose();
+  },
+  alone: async ({ empty, context }, use) => {
     const server = await ServerProcess.startLike(empty, inMemory());
     await context.addCookies(server.browserCookies);
     await use(server);
     await server.dispose();
   },
+  host: [
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const host = new Host();
+      await use(host);
+      await host.dispose();
+    },
+    { scope: 'worker' },
+  ],
   /** A stopped server whose new, empty database the others start from. */
   empty: [
     // eslint-disable-next-line no-empty-pattern
@@ -53,7 +72,7 @@ export const test = base.extend<
 
 /** Sends a request that must succeed, past the interface, to set a scene. */
 export async function send<T>(
-  server: ServerProcess,
+  server: BenchServer,
   method: string,
   path: string,
   body: unknown,
@@ -68,17 +87,17 @@ export async function send<T>(
 
 /** Adds somebody to the shop; the cookies of their browser. */
 export async function person(
-  server: ServerProcess,
+  server: BenchServer,
   role: 'technician' | 'counter',
   name: string,
-): Promise<ServerProcess['browserCookies']> {
+): Promise<BenchServer['browserCookies']> {
   const known = { name, password: 'brine harbour 7 oak' };
   await send(server, 'POST', '/accounts', { ...known, role });
   return browserCookies(server.url, (await cookiesFor(server.url, known)) ?? '');
 }
 
 /** A job on a two-channel desktop with 8 GB found in A1, ready to plan. */
-export async function sceneWithJob(server: ServerProcess): Promise<string> {
+export async function sceneWithJob(server: BenchServer): Promise<string> {
   const { id: machineId } = await send<{ id: string }>(server, 'POST', '/machines', {
     machine: desktop({ name: 'Scene desktop' }),
   });
@@ -100,7 +119,7 @@ export async function sceneWithJob(server: ServerProcess): Promise<string> {
 const EIGHT = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
 
 /** The same with a plan: the same once more, into B1. */
-export async function sceneToFit(server: ServerProcess): Promise<string> {
+export async function sceneToFit(server: BenchServer): Promise<string> {
   const id = await sceneWithJob(server);
   await send(server, 'PUT', `/jobs/${id}/snapshots/planned`, {
     ...{ placement: { a1: EIGHT, b1: EIGHT }, setting: 'standard', version: 0 },

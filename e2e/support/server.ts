@@ -1,11 +1,13 @@
-import { spawn } from 'node:child_process';
+import { fork, spawn } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
+import { fileURLToPath } from 'node:url';
 import { ownerOf } from '../../test/support/owner.ts';
+import type { Asked, Told } from './host.ts';
 
 /** Cookies of a request, as a browser’s context takes them. */
 export const browserCookies = (url: string, cookie: string) =>
@@ -16,27 +18,66 @@ export const browserCookies = (url: string, cookie: string) =>
 
 const BUILT = ['dist/server/main.js'];
 
-/** A server process of its own on a data directory of its own, which can be killed and started. */
-export class ServerProcess {
-  private child: ChildProcess | undefined;
+/** A bench on a data directory of its own, as journeys ask it. */
+export abstract class BenchServer {
   /** Of its owner, once somebody is; sent with what sets a scene, and given to journeys’ browsers. */
   cookie = '';
   /** 0 until the first start, which takes any free port; later starts keep it. */
-  private port = 0;
+  protected port = 0;
+
+  constructor(readonly data: string) {}
+
+  get url(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  /** Whoever is signed in at another bench is here, too: its data were copied. Cookies are named after the port. */
+  protected signInLike(other: BenchServer): void {
+    this.cookie = other.cookie.replaceAll(`-${other.port}=`, `-${this.port}=`);
+  }
+
+  /** A request to its API as its owner; in the demo world it lets everybody on this machine in. */
+  fetch(path: string, { headers, ...init }: RequestInit = {}): Promise<Response> {
+    return fetch(`${this.url}/api${path}`, {
+      ...init,
+      headers: {
+        ...(init.body === undefined ? {} : { 'content-type': 'application/json' }),
+        ...(this.cookie === '' ? {} : { cookie: this.cookie }),
+        ...(headers as Record<string, string> | undefined),
+      },
+    });
+  }
+
+  /** Its owner’s cookies, as a browser’s context takes them. */
+  get browserCookies() {
+    return browserCookies(this.url, this.cookie);
+  }
+
+  /** Ends it and removes its data. */
+  async dispose(): Promise<void> {
+    await this.end();
+    rmSync(`${this.data}-backups`, { recursive: true, force: true });
+    rmSync(this.data, { recursive: true, force: true });
+  }
+
+  protected abstract end(): Promise<void>;
+}
+
+/** A server process of its own, which can be killed and started. */
+export class ServerProcess extends BenchServer {
+  private child: ChildProcess | undefined;
 
   private constructor(
-    readonly data: string,
+    data: string,
     private readonly command: readonly string[],
-  ) {}
+  ) {
+    super(data);
+  }
 
   /** Of the running process. */
   get pid(): number {
     if (this.child?.pid === undefined) throw new Error('expected the server to run');
     return this.child.pid;
-  }
-
-  get url(): string {
-    return `http://127.0.0.1:${this.port}`;
   }
 
   /**
@@ -53,8 +94,7 @@ export class ServerProcess {
   /** A copy of a stopped one, whoever is signed in there included: making a database takes far longer. */
   static async startLike(stopped: ServerProcess, data?: string): Promise<ServerProcess> {
     const server = await ServerProcess.spawn(BUILT, stopped.data, data);
-    // Cookies are named after the port.
-    server.cookie = stopped.cookie.replaceAll(`-${stopped.port}=`, `-${server.port}=`);
+    server.signInLike(stopped);
     return server;
   }
 
@@ -112,23 +152,6 @@ export class ServerProcess {
     throw new Error('the server did not come up');
   }
 
-  /** A request to its API as its owner; in the demo world it lets everybody on this machine in. */
-  fetch(path: string, { headers, ...init }: RequestInit = {}): Promise<Response> {
-    return fetch(`${this.url}/api${path}`, {
-      ...init,
-      headers: {
-        ...(init.body === undefined ? {} : { 'content-type': 'application/json' }),
-        ...(this.cookie === '' ? {} : { cookie: this.cookie }),
-        ...(headers as Record<string, string> | undefined),
-      },
-    });
-  }
-
-  /** Its owner’s cookies, as a browser’s context takes them. */
-  get browserCookies() {
-    return browserCookies(this.url, this.cookie);
-  }
-
   /** Ends the process the hard way, or as whoever stops it at the keyboard does. */
   async kill(signal: 'SIGKILL' | 'SIGINT' = 'SIGKILL'): Promise<void> {
     if (!this.child || this.child.exitCode !== null || this.child.signalCode !== null) return;
@@ -136,10 +159,62 @@ export class ServerProcess {
     await once(this.child, 'exit');
   }
 
-  /** Ends the process and removes its data. */
+  protected end(): Promise<void> {
+    return this.kill();
+  }
+}
+
+const HOST = fileURLToPath(new URL('host.ts', import.meta.url));
+
+/** A process with several benches; see host.ts. */
+export class Host {
+  private readonly child = fork(HOST, { execArgv: ['--import', 'tsx'], stdio: 'inherit' });
+
+  /** Asks for a bench to be opened or closed; its address, where it is open. */
+  ask(asked: Asked): Promise<string> {
+    return new Promise((settle, fail) => {
+      const listen = ({ data, url = '', fault }: Told) => {
+        if (data !== asked.data) return;
+        this.child.off('message', listen);
+        if (fault === undefined) settle(url);
+        else fail(new Error(fault));
+      };
+      this.child.on('message', listen);
+      this.child.once('exit', () => fail(new Error('the host of benches ended')));
+      this.child.send(asked);
+    });
+  }
+
   async dispose(): Promise<void> {
-    await this.kill();
-    rmSync(`${this.data}-backups`, { recursive: true, force: true });
-    rmSync(this.data, { recursive: true, force: true });
+    if (this.child.exitCode !== null) return;
+    this.child.kill('SIGKILL');
+    await once(this.child, 'exit');
+  }
+}
+
+/** A bench beside others in one process. */
+export class HostedServer extends BenchServer {
+  private constructor(
+    data: string,
+    private readonly host: Host,
+  ) {
+    super(data);
+  }
+
+  /** On a copy of a stopped one’s data, whoever is signed in there included. */
+  static async startLike(
+    stopped: BenchServer,
+    host: Host,
+    data = mkdtempSync(join(tmpdir(), 'tembrix-e2e-')),
+  ): Promise<HostedServer> {
+    cpSync(stopped.data, data, { recursive: true });
+    const server = new HostedServer(data, host);
+    server.port = Number(new URL(await host.ask({ data, isOpen: true })).port);
+    server.signInLike(stopped);
+    return server;
+  }
+
+  protected async end(): Promise<void> {
+    await this.host.ask({ data: this.data, isOpen: false });
   }
 }
