@@ -74,6 +74,7 @@ export function createApp(parts: AppParts): Express {
   const { db } = store;
   const app = express();
   app.disable('x-powered-by');
+  app.disable('etag'); // nothing the bench answers with is kept by a browser
   app.use(securityHeaders(), knownHosts(addresses), ownPagesOnly(addresses));
   app.use(healthRouter(() => db.execute(sql`select 1`)));
   app.use(

@@ -92,6 +92,7 @@ export class LiveHub {
   }
 
   #onChange(payload: string | undefined): void {
+    if (this.#screens.size === 0) return;
     const change = payload === undefined ? undefined : parsed(payload, toldChange);
     for (const screen of this.#screens) {
       // Something may have been said while the line was down: look at everything again.

@@ -17,6 +17,8 @@ export const MOST_STATEMENTS = 256;
 const LONGEST = 16_000;
 /** What changes the shape of tables, and with it what a question answers. */
 const CHANGES_SHAPE = /\b(?:alter|create|drop)\b/i;
+/** Options of a question that leave its text to itself. */
+const PLAIN_OPTIONS: ReadonlySet<string> = new Set(['rowMode', 'parsers']);
 /** Files are durable by what the engine itself does (see DurableFiles). */
 const NO_COPY = { syncToFs: false } as const;
 
@@ -66,21 +68,21 @@ export class Engine extends PGlite {
   }
 
   /** Whether a question is worth keeping; from its second time on. */
-  #isKnown(text: string, options: QueryOptions = {}): boolean {
-    const { rowMode: _rowMode, parsers: _parsers, ...others } = options;
-    if (text.length > LONGEST || Object.keys(others).length > 0) return false;
-    if (CHANGES_SHAPE.test(text)) {
+  #isKnown(text: string, options?: QueryOptions): boolean {
+    if (options && Object.keys(options).some((name) => !PLAIN_OPTIONS.has(name))) return false;
+    const isKnown = this.#known.has(text);
+    if (!isKnown && text.length > LONGEST) return false;
+    if (!isKnown && CHANGES_SHAPE.test(text)) {
       this.#forget();
       return false;
     }
-    const isKnown = this.#known.has(text);
     const statement = this.#known.get(text);
     this.#known.delete(text);
     this.#known.set(text, statement);
-    const [oldest] = this.#known;
-    if (oldest && this.#known.size > MOST_STATEMENTS) {
-      this.#known.delete(oldest[0]);
-      if (oldest[1]) this.#dropped.push(oldest[1].name);
+    if (this.#known.size > MOST_STATEMENTS) {
+      const [oldest] = this.#known;
+      if (oldest?.[1]) this.#dropped.push(oldest[1].name);
+      if (oldest) this.#known.delete(oldest[0]);
     }
     return isKnown;
   }
