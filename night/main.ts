@@ -22,7 +22,7 @@ function drawAnew(rounds: number): NightRow {
     const draws = String(randomInt(2 ** 31 - 1));
     const { status } = spawnSync(
       'npx',
-      ['vitest', 'run', '--project=embedded', '--project=pages'],
+      ['vitest', 'run', '--project=rooms', '--project=embedded', '--project=pages'],
       {
         stdio: 'inherit',
         env: { ...process.env, TEMBRIX_DRAWS: draws },
