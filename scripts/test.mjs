@@ -1,6 +1,6 @@
-// Types, lint, unit and API tests, a build, then the journeys in a real browser. Everything is run
+// A build, types, lint, unit and API tests, then the journeys in a real browser. Everything is run
 // even after a failure, so that one run shows all that is wrong; the last line counts the tests.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -11,25 +11,49 @@ rmSync(results, { recursive: true, force: true });
 mkdirSync(results, { recursive: true });
 let isBroken = false;
 
+const shell = process.platform === 'win32';
+
 function run(title, command, args, env = {}) {
   console.log(`\n── ${title}`);
   const { status } = spawnSync(command, args, {
-    cwd: root,
-    stdio: 'inherit',
-    shell: process.platform === 'win32',
+    ...{ cwd: root, stdio: 'inherit', shell },
     env: { ...process.env, ...env },
   });
   if (status !== 0) isBroken = true;
   return status === 0;
 }
 
+/** What keeps one core busy each, side by side; each is told as a whole. */
+const runTogether = (steps) =>
+  Promise.all(
+    steps.map(
+      ([title, command, args]) =>
+        new Promise((ended) => {
+          const child = spawn(command, args, { cwd: root, shell });
+          let said = '';
+          for (const stream of [child.stdout, child.stderr])
+            stream.on('data', (chunk) => (said += chunk));
+          child.once('error', ({ message }) => (said += message));
+          child.once('close', (status) => {
+            console.log(`\n── ${title}\n${said.trim()}`);
+            if (status !== 0) isBroken = true;
+            ended(status === 0);
+          });
+        }),
+    ),
+  );
+
 const read = (name) => {
   const file = join(results, name);
   return existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : undefined;
 };
 
-run('Types', 'npx', ['tsc', '--noEmit']);
-run('Lint and format', 'npm', ['run', '--silent', 'lint']);
+const [isBuilt] = await runTogether([
+  ['Build', process.execPath, ['scripts/bootstrap.mjs', '--build']],
+  ['Types', 'npx', ['tsc', '--noEmit']],
+  ['Lint', 'npx', ['eslint', '.']],
+  ['Format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']],
+]);
 run('Unit and API', 'npx', [
   'vitest',
   'run',
@@ -37,7 +61,7 @@ run('Unit and API', 'npx', [
   '--reporter=json',
   `--outputFile.json=${join(results, 'unit.json')}`,
 ]);
-if (run('Build', process.execPath, ['scripts/bootstrap.mjs', '--build']))
+if (isBuilt)
   run('Journeys', 'npx', ['playwright', 'test'], {
     PLAYWRIGHT_JSON_OUTPUT_FILE: join(results, 'journeys.json'),
   });
