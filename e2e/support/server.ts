@@ -169,18 +169,24 @@ const HOST = fileURLToPath(new URL('host.ts', import.meta.url));
 /** A process with several benches; see host.ts. */
 export class Host {
   private readonly child = fork(HOST, { execArgv: ['--import', 'tsx'], stdio: 'inherit' });
+  /** Who waits for which bench, by its data. */
+  private readonly waiting = new Map<string, (told: Told) => void>();
+
+  constructor() {
+    this.child.on('message', (told: Told) => this.waiting.get(told.data)?.(told));
+    this.child.once('exit', () => {
+      for (const [data, tell] of this.waiting) tell({ data, fault: 'the host of benches ended' });
+    });
+  }
 
   /** Asks for a bench to be opened or closed; its address, where it is open. */
   ask(asked: Asked): Promise<string> {
     return new Promise((settle, fail) => {
-      const listen = ({ data, url = '', fault }: Told) => {
-        if (data !== asked.data) return;
-        this.child.off('message', listen);
+      this.waiting.set(asked.data, ({ url = '', fault }) => {
+        this.waiting.delete(asked.data);
         if (fault === undefined) settle(url);
         else fail(new Error(fault));
-      };
-      this.child.on('message', listen);
-      this.child.once('exit', () => fail(new Error('the host of benches ended')));
+      });
       this.child.send(asked);
     });
   }
