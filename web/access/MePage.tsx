@@ -13,6 +13,7 @@ import { Failed, Loading } from '../ui/States.tsx';
 import { useSave } from '../ui/useSave.ts';
 import { NewPassword } from './NewPassword.tsx';
 import { ROLE_WORDS } from './roleWords.ts';
+import { SignInForm } from './SignInForm.tsx';
 
 /** One’s own account: PIN of this device, password, and where one is signed in. */
 export function MePage() {
@@ -200,40 +201,12 @@ function Device({ session: { device, seenAt, isThis, hasPin, job }, onEnd }: Dev
 
 /** In a made-up shop, where nobody is signed out: another role to try. */
 function SomebodyElse() {
-  const [name, setName] = useState('');
-  const [password, setPassword] = useState('');
-  const [signIn] = accessApi.useSignInMutation();
-  const saving = useSave(signIn);
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    void saving.save({ name, password });
-  };
   return (
     <section className="sheet" aria-labelledby="else">
       <h2 id="else" className="mb-2 font-bold">
         Sign in as somebody else
       </h2>
-      <form onSubmit={submit} className="grid gap-3">
-        <div className="grid gap-3 sm:grid-cols-2">
-          <TextField
-            label="Name"
-            required
-            value={name}
-            onChange={({ target }) => setName(target.value)}
-          />
-          <TextField
-            label="Password"
-            type="password"
-            required
-            value={password}
-            onChange={({ target }) => setPassword(target.value)}
-          />
-        </div>
-        <SaveNotice state={saving.state} />
-        <div>
-          <Button type="submit">Sign in</Button>
-        </div>
-      </form>
+      <SignInForm />
     </section>
   );
 }

@@ -8,7 +8,9 @@ import { TextField } from '../ui/Field.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { useSave } from '../ui/useSave.ts';
+import { focusFirst } from './focusFirst.ts';
 import { NewPassword } from './NewPassword.tsx';
+import { SignInForm } from './SignInForm.tsx';
 
 const TABLET = /^#tablet=([\w-]{20,100})$/;
 
@@ -23,18 +25,16 @@ export default function SignIn({ session }: { readonly session: Session }) {
   if (canPin && !isByPassword)
     return <ByPin session={session} onPassword={() => setByPassword(true)} />;
   return (
-    <ByPassword
-      name={session.person?.name ?? ''}
-      onPin={canPin ? () => setByPassword(false) : undefined}
-    />
+    <Door title="Sign in">
+      <SignInForm isDoor name={session.person?.name ?? ''}>
+        {canPin && <Button onClick={() => setByPassword(false)}>Use a PIN</Button>}
+      </SignInForm>
+      <p className="mt-3 text-aside text-muted">
+        Forgotten? The owner sets a new one under Shop › People.
+      </p>
+    </Door>
   );
 }
-
-/** Whoever stands at the door types at once. */
-const focusFirst = (form: HTMLFormElement | null) =>
-  Array.from(form?.querySelectorAll<HTMLInputElement>('input:not([type=radio])') ?? [])
-    .find(({ value }) => value === '')
-    ?.focus();
 
 interface DoorProps {
   readonly title: string;
@@ -86,53 +86,6 @@ function FirstOwner() {
         <p className="text-aside text-muted">
           Nobody can look the password up. If it is lost:{' '}
           <code className="whitespace-nowrap">npm run owner -- --reset</code> on this machine.
-        </p>
-      </form>
-    </Door>
-  );
-}
-
-interface ByPasswordProps {
-  readonly name: string;
-  readonly onPin: (() => void) | undefined;
-}
-
-function ByPassword({ name: known, onPin }: ByPasswordProps) {
-  const [name, setName] = useState(known);
-  const [password, setPassword] = useState('');
-  const [signIn] = accessApi.useSignInMutation();
-  const saving = useSave(signIn);
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    void saving.save({ name, password });
-  };
-  return (
-    <Door title="Sign in">
-      <form ref={focusFirst} onSubmit={submit} className="grid gap-3">
-        <TextField
-          label="Name"
-          autoComplete="username"
-          required
-          value={name}
-          onChange={({ target }) => setName(target.value)}
-        />
-        <TextField
-          label="Password"
-          type="password"
-          autoComplete="current-password"
-          required
-          value={password}
-          onChange={({ target }) => setPassword(target.value)}
-        />
-        <SaveNotice state={saving.state} />
-        <div className="flex gap-3">
-          <Button look="main" type="submit">
-            Sign in
-          </Button>
-          {onPin && <Button onClick={onPin}>Use a PIN</Button>}
-        </div>
-        <p className="text-aside text-muted">
-          Forgotten? The owner sets a new one under Shop › People.
         </p>
       </form>
     </Door>
