@@ -2,6 +2,7 @@ import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
 import { photoReading } from './scripts/photoReading.ts';
+import { PARTS } from './server/parts.ts';
 
 const apiPort = Number(process.env.TEMBRIX_PORT ?? 4870);
 
@@ -13,14 +14,8 @@ export default defineConfig(({ isSsrBuild }) => ({
   build: isSsrBuild
     ? {
         ...{ target: 'node20', emptyOutDir: true, sourcemap: true, outDir: 'dist/server' },
-        // Readers of strangers' files run on a thread of their own, from a file of their own.
         rollupOptions: {
-          input: {
-            main: 'server/main.ts',
-            readWorker: 'server/reading/readWorker.ts',
-            simulateWorker: 'server/simulating/simulateWorker.ts',
-            backup: 'server/backup/main.ts',
-          },
+          input: { ...PARTS },
         },
       }
     : { outDir: '../dist/web', emptyOutDir: true, target: 'es2022', sourcemap: false },

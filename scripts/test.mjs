@@ -54,13 +54,15 @@ const [isBuilt] = await runTogether([
   ['Lint', 'npx', ['eslint', '.']],
   ['Format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']],
 ]);
-run('Unit and API', 'npx', [
-  'vitest',
-  'run',
-  '--reporter=default',
-  '--reporter=json',
-  `--outputFile.json=${join(results, 'unit.json')}`,
-]);
+run(
+  'Unit and API',
+  'npx',
+  [
+    ...['vitest', 'run', '--reporter=default', '--reporter=json'],
+    `--outputFile.json=${join(results, 'unit.json')}`,
+  ],
+  isBuilt ? { TEMBRIX_BUILT: 'yes' } : {},
+);
 if (isBuilt)
   run('Journeys', 'npx', ['playwright', 'test'], {
     PLAYWRIGHT_JSON_OUTPUT_FILE: join(results, 'journeys.json'),

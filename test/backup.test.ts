@@ -6,6 +6,7 @@ import { Writable } from 'node:stream';
 import { gzipSync } from 'node:zlib';
 import { pack } from 'tar-stream';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { nodeArguments } from '#server/parts';
 import { readArchive, writeArchive } from '../server/backup/archive.ts';
 import { prove } from '../server/backup/backup.ts';
 import { backupName } from '../server/backup/names.ts';
@@ -194,7 +195,7 @@ test('the commands: a backup while the bench runs, a preview, a restore, and cle
   const api = await Api.start({ type: 'directory', path: join(home, 'data') });
   await api.jobWithFound();
   const run = (args: string[], env: Record<string, string>) =>
-    spawnSync(process.execPath, ['--import', 'tsx', 'server/backup/main.ts', ...args], {
+    spawnSync(process.execPath, [...nodeArguments('backup'), ...args], {
       encoding: 'utf8',
       env: { ...process.env, TEMBRIX_BACKUPS: join(home, 'backups'), ...env },
     });
@@ -220,4 +221,9 @@ test('the commands: a backup while the bench runs, a preview, a restore, and cle
   expect([none.status, none.stderr]).toEqual([1, expect.stringContaining('not there')]);
   const unnamed = run(['restore'], target);
   expect(unnamed.stderr).toContain('npm run restore -- FILE');
+  const wrong = run(['bakcup'], target);
+  expect([wrong.status, wrong.stderr]).toEqual([
+    1,
+    expect.stringContaining('backup, restore or move'),
+  ]);
 });

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, test } from 'vitest';
 import type { BackupState } from '#contract/backups';
+import { nodeArguments } from '#server/parts';
 import { readArchive } from '../server/backup/archive.ts';
 import { backupName, backupTime } from '../server/backup/names.ts';
 import { newestChange } from '../server/store/migrate.ts';
@@ -72,7 +73,7 @@ test.skipIf(!hasPostgres())(
   'a bench moves to a server and back by command, all of it',
   async () => {
     const run = (...args: string[]) =>
-      spawnSync(process.execPath, ['--import', 'tsx', 'server/backup/main.ts', 'move', ...args], {
+      spawnSync(process.execPath, [...nodeArguments('backup'), 'move', ...args], {
         encoding: 'utf8',
       });
     const from = join(home, 'from');

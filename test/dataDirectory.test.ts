@@ -5,6 +5,7 @@ import { mkdtempSync, readdirSync, rmSync, symlinkSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, expect, test } from 'vitest';
+import { nodeArguments } from '#server/parts';
 import { module } from './support/api.ts';
 import { ownerOf } from './support/owner.ts';
 
@@ -22,13 +23,7 @@ async function start(
   data: string,
   ...within: string[]
 ): Promise<{ child: ChildProcess; said: string }> {
-  const [program = '', ...args] = [
-    ...within,
-    process.execPath,
-    '--import',
-    'tsx',
-    'server/main.ts',
-  ];
+  const [program = '', ...args] = [...within, process.execPath, ...nodeArguments('main')];
   const child = spawn(program, args, {
     env: { ...process.env, TEMBRIX_DATA: data, TEMBRIX_PORT: '0' },
     stdio: ['ignore', 'pipe', 'pipe'],

@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { nodeArguments } from '#server/parts';
 import { Api } from './support/api.ts';
 import { OWNER } from './support/owner.ts';
 
@@ -21,7 +22,7 @@ interface Said {
 /** Not waited for in one go: the server it may ask is this very process. */
 const owner = (env: Record<string, string>, ...args: string[]): Promise<Said> =>
   new Promise((settle) => {
-    const child = spawn(process.execPath, ['--import', 'tsx', 'server/access/main.ts', ...args], {
+    const child = spawn(process.execPath, [...nodeArguments('owner'), ...args], {
       env: { ...process.env, ...env },
     });
     let [out, err] = ['', ''];

@@ -2,10 +2,10 @@ import { spawn } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
 import { readdirSync, statSync } from 'node:fs';
 import { setPriority } from 'node:os';
-import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { join } from 'node:path';
 import type { Logger } from 'pino';
 import type { Backup, BackupState } from '#contract/backups';
+import { nodeArguments } from '../parts.ts';
 import { StateError } from '../store/operations/errors.ts';
 import { backupTime } from './names.ts';
 
@@ -17,11 +17,6 @@ const LOW_PRIORITY = 10;
 
 /** Directory of those given in, beside the bench's own. */
 const GIVEN = 'given';
-
-const own = fileURLToPath(import.meta.url);
-const COMMAND = own.endsWith('.ts')
-  ? ['--import', 'tsx', join(dirname(own), 'main.ts')]
-  : [join(dirname(own), 'backup.js')];
 
 /**
  * Makes a backup a day while the bench runs, in a process of its own: it takes the content as any
@@ -98,7 +93,7 @@ export class BackupKeeper {
 
   #make(port: number): void {
     if (this.#child || this.directory === undefined) return;
-    const child = spawn(process.execPath, [...COMMAND, 'running'], {
+    const child = spawn(process.execPath, [...nodeArguments('backup'), 'running'], {
       env: {
         ...process.env,
         TEMBRIX_BACKUPS: this.directory,

@@ -132,12 +132,13 @@ async function move([from, to]: readonly string[]): Promise<void> {
   console.log('Nothing was removed where it came from.');
 }
 
-const [what, ...rest] = process.argv.slice(2);
+const [what = 'backup', ...rest] = process.argv.slice(2);
 process.umask(0o077);
 try {
   if (what === 'restore') await restore(rest);
   else if (what === 'move') await move(rest);
-  else await backup(what === 'running');
+  else if (what === 'backup' || what === 'running') await backup(what === 'running');
+  else throw new StartError(`Nothing is called ${what}.`, 'It can be backup, restore or move.');
 } catch (error) {
   const isKnown = error instanceof StartError || error instanceof ArchiveError;
   const { code } = (error ?? {}) as NodeJS.ErrnoException;

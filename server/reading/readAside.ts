@@ -1,11 +1,11 @@
-import { workerFile } from '../ownThread.ts';
+import { partFile } from '../parts.ts';
 import { Aside } from './aside.ts';
 import type { readInventoryFiles } from './readInventoryFiles.ts';
 
 const reader = new Aside<
   Parameters<typeof readInventoryFiles>[0],
   ReturnType<typeof readInventoryFiles>
->(workerFile('reading', 'readWorker'));
+>(partFile('readWorker'));
 
 /** {@link readInventoryFiles}, while others go on saving. */
 export const readAside = (files: Parameters<typeof readInventoryFiles>[0]) => reader.run(files);

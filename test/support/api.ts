@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto';
+import { setTimeout as wait } from 'node:timers/promises';
 import pg from 'pg';
 import { pino } from 'pino';
 import { inject } from 'vitest';
@@ -28,6 +29,8 @@ async function testPlace(): Promise<StorePlace> {
 export class Api {
   /** What came back from signing in; sent with every request. */
   cookie = '';
+  /** Waits where it asked more often than one machine may, and asks again. */
+  isPatient = false;
 
   private constructor(readonly server: RunningServer) {}
 
@@ -67,8 +70,8 @@ export class Api {
   }
 
   /** A request with the cookies of whoever is signed in. */
-  fetch(path: string, { headers, ...init }: RequestInit = {}): Promise<Response> {
-    return fetch(`${this.server.url}/api${path}`, {
+  async fetch(path: string, { headers, ...init }: RequestInit = {}): Promise<Response> {
+    const answer = await fetch(`${this.server.url}/api${path}`, {
       ...init,
       headers: {
         ...(init.body === undefined ? {} : { 'content-type': 'application/json' }),
@@ -76,6 +79,9 @@ export class Api {
         ...(headers as Record<string, string> | undefined),
       },
     });
+    if (answer.status !== 429 || !this.isPatient) return answer;
+    await wait(1000 * Number(answer.headers.get('retry-after') ?? 1));
+    return this.fetch(path, { ...init, ...(headers ? { headers } : {}) });
   }
 
   async send<T = unknown>(
