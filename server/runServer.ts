@@ -39,6 +39,7 @@ export async function runServer(
       log: pino({ level: levelIn(TEMBRIX_LOG) }),
       webDirectory: existsSync(join(built, 'index.html')) ? built : undefined,
     });
+    void server.stopped?.then(giveUp);
     console.log(await onReady(server));
     for (const signal of ['SIGINT', 'SIGTERM'] as const)
       process.once(signal, () => void server.stop().then(() => process.exit(0)));
@@ -48,4 +49,16 @@ export async function runServer(
     if (TEMBRIX_LOG === 'debug' && error.cause) console.error(error.cause);
     process.exitCode = 1;
   }
+}
+
+/** Those who wait hear of it before the process ends. */
+const LAST_WORDS_MS = 1000;
+
+/** As a database server does: only a new start finds out what is really on the disk. */
+function giveUp(): void {
+  console.error(
+    `The database stopped in the middle of its work; most often the disk is full or failing. ` +
+      'What was answered as saved is kept. Look at the disk, then start Tembrix again.',
+  );
+  setTimeout(() => process.exit(1), LAST_WORDS_MS);
 }

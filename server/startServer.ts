@@ -40,6 +40,8 @@ export interface RunningServer {
   readonly url: string;
   readonly db: Database;
   readonly stop: () => Promise<void>;
+  /** Told when the database has stopped by itself; nothing more is read or saved then. */
+  readonly stopped?: Promise<Error>;
 }
 
 const LISTEN_FAULTS: Readonly<Record<string, (port: number) => [string, string]>> = {
@@ -125,7 +127,12 @@ export async function startServer({
   };
   const { port: actual } = server.address() as AddressInfo;
   backups.start(actual, localKey);
-  return { url: `http://127.0.0.1:${actual}`, db: store.db, stop };
+  return {
+    url: `http://127.0.0.1:${actual}`,
+    db: store.db,
+    stop,
+    ...(store.stopped && { stopped: store.stopped }),
+  };
 }
 
 /** The measuring page as built; `undefined` where it is not. */

@@ -4,6 +4,7 @@ import type { Logger } from 'pino';
 import type { z } from 'zod';
 import type { Problem } from '#contract/problem';
 import { AccessError } from '../access/errors.ts';
+import { EngineStopped } from '../store/engine.ts';
 import { loggable } from './loggable.ts';
 import {
   ConflictError,
@@ -91,8 +92,20 @@ function problemOf(error: unknown, body: unknown): Problem | undefined {
   return storeProblem(error) ?? bodyProblem(error);
 }
 
+/** Whether it is one, or one of its causes is. */
+const isStopped = (error: unknown): boolean =>
+  error instanceof Error && (error instanceof EngineStopped || isStopped(error.cause));
+
 /** SQLSTATE classes and system codes that the person asking, or the owner, can mend. */
 function storeProblem(error: unknown): Problem | undefined {
+  if (isStopped(error))
+    return {
+      type: 'about:blank#stopped',
+      title: 'The database stopped',
+      status: 503,
+      detail: 'Most often the disk is full or failing. This was not saved.',
+      mend: 'Look at the disk, then have Tembrix started again. What was answered as saved is kept.',
+    };
   const code = codeOf(error);
   // Data exceptions: a number or a date no column holds. The contract is to say so first.
   if (code?.startsWith('22'))

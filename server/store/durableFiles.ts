@@ -14,6 +14,8 @@ interface OpenFile {
 interface NodeFiles {
   readonly stream_ops: { fsync?: (file: OpenFile) => number };
   readonly realPath: (node: unknown) => string;
+  /** Runs a call of the system; an error of it becomes one the engine can read. */
+  readonly tryFSOperation: (call: () => void) => void;
 }
 
 /**
@@ -34,7 +36,7 @@ export const DURABLE_SETTINGS: readonly string[] = [
 export class DurableFiles extends NodeFS {
   readonly #onSync: () => void;
 
-  /** @param onSync - told of every wait for the disk, so that tests can count them */
+  /** @param onSync - told of every wait for the disk, so that tests can count them, or have one fail */
   constructor(directory: string, onSync: () => void = () => undefined) {
     super(directory);
     this.#onSync = onSync;
@@ -45,9 +47,11 @@ export class DurableFiles extends NodeFS {
     const addSync = (engine: Engine) => {
       const files = (engine as { NODEFS: NodeFiles }).NODEFS;
       files.stream_ops.fsync = ({ nfd, node }) => {
-        this.#onSync();
-        if (nfd === undefined) syncDirectory(files.realPath(node));
-        else fsyncSync(nfd);
+        files.tryFSOperation(() => {
+          this.#onSync();
+          if (nfd === undefined) syncDirectory(files.realPath(node));
+          else fsyncSync(nfd);
+        });
         return 0;
       };
     };

@@ -69,7 +69,8 @@ export async function openDirectory(path: string, onSync?: () => void): Promise<
 }
 
 /** The engine’s own notifications; it is in this process, so that nothing is ever missed. */
-const lineOf = (client: Engine, db: Database): Pick<Store, 'tell' | 'listen'> => ({
+const lineOf = (client: Engine, db: Database): Pick<Store, 'tell' | 'listen' | 'stopped'> => ({
+  stopped: client.stopped,
   tell: tellThrough(db),
   listen: (channel, onMessage) => client.listen(channel, onMessage),
 });

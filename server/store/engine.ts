@@ -19,8 +19,33 @@ const LONGEST = 16_000;
 const CHANGES_SHAPE = /\b(?:alter|create|drop)\b/i;
 /** Options of a question that leave its text to itself. */
 const PLAIN_OPTIONS: ReadonlySet<string> = new Set(['rowMode', 'parsers']);
+/** What the engine's program ends a turn with that it goes on after: an error told to whoever asked. */
+const HANDLED = 'POSTGRES_MAIN_LONGJMP';
 /** Files are durable by what the engine itself does (see DurableFiles). */
 const NO_COPY = { syncToFs: false } as const;
+
+/**
+ * The engine's program broke off inside a turn: the disk did not take its log, or it came to harm itself.
+ * What it had in hand then – locks, half-made pages – is still in hand, so it answers nothing any more.
+ */
+export class EngineStopped extends Error {
+  constructor(cause: unknown) {
+    super('the database stopped in the middle of its work', { cause });
+  }
+}
+
+/** Gets out of the loop the engine is asked in, which takes any error for none: it looks at its status first. */
+class WayOut {
+  readonly #stopped: EngineStopped;
+
+  constructor(stopped: EngineStopped) {
+    this.#stopped = stopped;
+  }
+
+  get status(): never {
+    throw this.#stopped;
+  }
+}
 
 /**
  * The embedded engine, asked the way a database server's driver asks: what is asked a second time is
@@ -33,12 +58,44 @@ export class Engine extends PGlite {
   /** Statements the engine need no longer keep. */
   #dropped: string[] = [];
   #made = 0;
+  #stopped: EngineStopped | undefined;
+  #tellStopped: (stopped: EngineStopped) => void = () => undefined;
+  /** Told when the engine has stopped. */
+  readonly stopped = new Promise<EngineStopped>((tell) => (this.#tellStopped = tell));
 
   /** An engine that is ready to be asked; options as of {@link PGlite.create}. */
   static async open(options: ConstructorParameters<typeof PGlite>[0]): Promise<Engine> {
     const engine = new Engine(options);
     await engine.waitReady;
+    engine.#watch();
     return engine;
+  }
+
+  /** Has no turn of the program that broke off taken for an answer. */
+  #watch(): void {
+    const program = this.Module as unknown as { _PostgresMainLoopOnce: () => void };
+    const turn = program._PostgresMainLoopOnce;
+    program._PostgresMainLoopOnce = () => {
+      try {
+        turn();
+      } catch (error) {
+        if ((error as { status?: unknown }).status === this[HANDLED]) throw error;
+        this.#stopped = new EngineStopped(error);
+        this.#tellStopped(this.#stopped);
+        // eslint-disable-next-line @typescript-eslint/only-throw-error -- nothing else gets out of there
+        throw new WayOut(this.#stopped);
+      }
+    };
+  }
+
+  override execProtocolRawSync(message: Uint8Array): Uint8Array {
+    if (this.#stopped) throw this.#stopped;
+    return super.execProtocolRawSync(message);
+  }
+
+  /** One that has stopped can be asked for nothing, not even to end well. */
+  override async close(): Promise<void> {
+    if (!this.#stopped) await super.close();
   }
 
   override async query<T>(

@@ -37,7 +37,10 @@ export class Housekeeping {
 
   /** Tidies now; a second call meanwhile waits for the first. */
   tidy(): Promise<void> {
-    return (this.#running ??= this.#tidy().finally(() => (this.#running = undefined)));
+    return (this.#running ??= this.#tidy()
+      // Nothing is lost by it; it is tried again after the next save.
+      .catch(() => undefined)
+      .finally(() => (this.#running = undefined)));
   }
 
   /** Tidies a last time, so that the next start has nothing to catch up with. */
@@ -45,7 +48,8 @@ export class Housekeeping {
     this.#isStopped = true;
     clearTimeout(this.#timer);
     await this.#running;
-    if (this.#writes > 0) await this.#client.exec('checkpoint');
+    // What is not tidied now is at the next start.
+    if (this.#writes > 0) await this.#client.exec('checkpoint').catch(() => undefined);
   }
 
   async #tidy(): Promise<void> {

@@ -2,6 +2,7 @@ import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
 import { listenOnServer, tellThrough } from '../live/listen.ts';
 import type { OnMessage } from '../live/listen.ts';
 import { openDirectory, openMemory } from './embedded.ts';
+import type { EngineStopped } from './engine.ts';
 import { HAS_CHANGES, NEWEST_CHANGE, refuseNewerData } from './migrate.ts';
 import { serverAddress, serverProblem } from './opening.ts';
 import { migrationsFolder, storeOptions } from './options.ts';
@@ -21,6 +22,8 @@ export interface Store {
   /** Listens on a channel until the function it answers with is called. */
   readonly listen: (channel: string, onMessage: OnMessage) => Promise<() => Promise<void>>;
   readonly close: () => Promise<void>;
+  /** Told when the embedded engine has stopped in the middle of its work, see {@link EngineStopped}. */
+  readonly stopped?: Promise<EngineStopped>;
 }
 
 /** See {@link Store.write}; what is noted meanwhile is signed with the writer. */
