@@ -1,4 +1,5 @@
-// What takes too long for every change: `npm run night`, or `npm run night -- power 5` for one of them.
+// What takes too long for every change: `npm run night`, or `npm run night -- power 5 soak` for some of them,
+// each with how often or how long.
 // Prints one table; ends with an error where something does not hold.
 import { spawnSync } from 'node:child_process';
 import { randomInt } from 'node:crypto';
@@ -44,14 +45,18 @@ const WATCHES: Readonly<Record<string, (rounds?: number) => Promise<NightRow> | 
   mutation: () => script('rules broken', 'npm', 'run', '--silent', 'mutate'),
 };
 
-const [name, rounds] = process.argv.slice(2);
-if (name !== undefined && !(name in WATCHES))
-  throw new Error(`No watch is called ${name}: ${Object.keys(WATCHES).join(', ')}.`);
+const asked = new Map<string, number | undefined>();
+for (const word of process.argv.slice(2)) {
+  const before = [...asked.keys()].at(-1);
+  if (/^\d+$/.test(word) && before !== undefined) asked.set(before, Number(word));
+  else if (word in WATCHES) asked.set(word, undefined);
+  else throw new Error(`No watch is called ${word}: ${Object.keys(WATCHES).join(', ')}.`);
+}
 const rows: NightRow[] = [];
-for (const [each, watch] of Object.entries(WATCHES)) {
-  if (name !== undefined && each !== name) continue;
-  console.log(`… ${each}`);
-  rows.push(await watch(rounds === undefined ? undefined : Number(rounds)));
+for (const [name, watch] of Object.entries(WATCHES)) {
+  if (asked.size > 0 && !asked.has(name)) continue;
+  console.log(`… ${name}, ${new Date().toTimeString().slice(0, 5)}`);
+  rows.push(await watch(asked.get(name)));
 }
 console.log('');
 for (const { what, found, holds } of rows)

@@ -1,10 +1,18 @@
 import { execFileSync } from 'node:child_process';
-import { existsSync, mkdirSync, mkdtempSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
+import {
+  cpSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  rmSync,
+  truncateSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import { ServerProcess } from '../e2e/support/server.ts';
-import { Writers, missing } from './writers.ts';
+import { Rounds, Writers } from './writers.ts';
 import type { NightRow } from './writers.ts';
 
 /** FS_IOC_SHUTDOWN with "do not flush the log": the disk as it would be after the mains were cut. */
@@ -15,8 +23,8 @@ const CUT =
  * Cuts the power of a disk while people save: a file system in a file, mounted, shut down without
  * flushing, mounted again. Needs root, a loop device, mkfs.ext4 and perl; elsewhere it says so.
  */
-export async function cutPower(rounds: number): Promise<NightRow> {
-  const what = `power cuts, ${rounds} rounds`;
+export async function cutPower(count: number): Promise<NightRow> {
+  const what = `power cuts, ${count} rounds`;
   if (process.getuid?.() !== 0 || !existsSync('/dev/loop-control'))
     return { what, found: 'not run: needs root and loop devices', holds: true };
   const home = mkdtempSync(join(tmpdir(), 'tembrix-power-'));
@@ -29,29 +37,31 @@ export async function cutPower(rounds: number): Promise<NightRow> {
   const plug = () => sh('mount', '-o', 'loop', image, mount);
   plug();
   const data = join(mount, 'data');
-  const all: string[] = [];
-  let [lost, doubled, failed] = [0, 0, 0];
+  const rounds = new Rounds();
+  let failed = 0;
+  let kept = '';
   try {
     const server = await ServerProcess.start(data);
-    for (let round = 0; round < rounds; round++) {
+    for (let round = 0; round < count; round++) {
       const writers = new Writers(server, round, 8);
       await wait(1000 + Math.random() * 5000);
       sh('perl', '-e', CUT, mount);
       await server.kill();
       await writers.stop();
-      all.push(...writers.acknowledged);
       sh('umount', mount);
       plug();
       try {
         await server.up();
       } catch {
         failed += 1;
+        // Whoever looks for the reason needs what was found.
+        kept = mkdtempSync(join(tmpdir(), 'tembrix-not-started-'));
+        cpSync(data, kept, { recursive: true });
         break;
       }
-      const found = await missing(server, all);
-      lost = Math.max(lost, found.lost);
-      doubled = Math.max(doubled, found.doubled);
+      await rounds.look(server, writers.acknowledged);
     }
+    if (failed === 0) await rounds.lookAtAll(server);
     await server.kill();
   } finally {
     sh('umount', '-l', mount);
@@ -59,7 +69,7 @@ export async function cutPower(rounds: number): Promise<NightRow> {
   }
   return {
     what,
-    found: `${all.length} saves acknowledged, ${lost} lost, ${doubled} doubled, ${failed} starts failed`,
-    holds: lost + doubled + failed === 0 && all.length > 0,
+    found: `${rounds.found}, ${failed} starts failed${kept && ` (kept in ${kept})`}`,
+    holds: rounds.holds && failed === 0,
   };
 }

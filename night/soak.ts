@@ -47,8 +47,8 @@ export async function soak(minutes: number): Promise<NightRow> {
     const growth = mean(memory.slice(-third)) / mean(memory.slice(third, 2 * third));
     return {
       what: `mixed work, ${minutes} min`,
-      found: `${asked} read, ${failed} failed, ${savers.acknowledged.length} saved, ${lost} lost, memory × ${growth.toFixed(2)}`,
-      holds: failed + lost + doubled === 0 && growth <= MOST_GROWTH,
+      found: `${asked} read, ${failed} failed, ${savers.acknowledged.length} saved, ${lost.length} lost, memory × ${growth.toFixed(2)}`,
+      holds: failed + lost.length + doubled.length === 0 && growth <= MOST_GROWTH,
     };
   } finally {
     await server.dispose();

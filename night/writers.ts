@@ -41,17 +41,15 @@ export class Writers {
 
 const MOST_LISTED = 5000;
 
-/** What became of acknowledged saves: lost ones, and ones that stand twice. */
+/** What became of acknowledged saves: lost ones, and ones that stand twice. Asks for each round's by itself. */
 export async function missing(
   server: ServerProcess,
   acknowledged: readonly string[],
-): Promise<{ lost: number; doubled: number }> {
+): Promise<{ lost: string[]; doubled: string[] }> {
+  // A list ends at ten thousand: so many are asked for by the first digit of their numbers, too.
+  const tail = acknowledged.length < MOST_LISTED ? /\d+$/ : /(?<= \d)\d*$/;
+  const heads = new Set(acknowledged.map((label) => label.replace(tail, '')));
   const counts = new Map<string, number>();
-  // A list ends at ten thousand; more than that is asked for by how its labels begin.
-  const heads =
-    acknowledged.length < MOST_LISTED
-      ? ['']
-      : new Set(acknowledged.map((label) => label.replace(/(?<= save \d)\d+$/, '')));
   for (const head of heads) {
     const answer = await server.fetch(`/modules?search=${encodeURIComponent(head)}`);
     const modules = (await answer.json()) as { label: string }[];
@@ -59,9 +57,40 @@ export async function missing(
       if (label.startsWith(head)) counts.set(label, (counts.get(label) ?? 0) + 1);
   }
   return {
-    lost: acknowledged.filter((label) => !counts.has(label)).length,
-    doubled: acknowledged.filter((label) => (counts.get(label) ?? 0) > 1).length,
+    lost: acknowledged.filter((label) => !counts.has(label)),
+    doubled: acknowledged.filter((label) => (counts.get(label) ?? 0) > 1),
   };
+}
+
+/** Every round looked at as soon as the server is up again, and once more when all is over. */
+export class Rounds {
+  readonly #all: string[] = [];
+  readonly #lost = new Set<string>();
+  readonly #doubled = new Set<string>();
+
+  async look(server: ServerProcess, acknowledged: readonly string[]): Promise<void> {
+    this.#all.push(...acknowledged);
+    this.#note(await missing(server, acknowledged));
+  }
+
+  /** Whether earlier rounds outlived the later ones. */
+  async lookAtAll(server: ServerProcess): Promise<void> {
+    this.#note(await missing(server, this.#all));
+  }
+
+  #note({ lost, doubled }: Awaited<ReturnType<typeof missing>>) {
+    for (const label of lost) this.#lost.add(label);
+    for (const label of doubled) this.#doubled.add(label);
+  }
+
+  get found(): string {
+    const named = [...this.#lost, ...this.#doubled].slice(0, 5).map((label) => ` (${label})`);
+    return `${this.#all.length} saves acknowledged, ${this.#lost.size} lost, ${this.#doubled.size} doubled${named.join('')}`;
+  }
+
+  get holds(): boolean {
+    return this.#lost.size + this.#doubled.size === 0 && this.#all.length > 0;
+  }
 }
 
 /** A line of the night's table. */

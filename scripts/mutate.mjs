@@ -58,6 +58,8 @@ export default {
     setupFiles: ['${join(root, 'test/support/briefly.ts')}'],
     sequence: { sequencer: QuickFirst },
     fileParallelism: false,
+    // One load of the core for all files of tests, not one for each.
+    isolate: false,
     testTimeout: 600000,
     hookTimeout: 600000,
   },
