@@ -57,6 +57,24 @@ describe.each(['EIO', 'ENOSPC'])('a disk that answers a wait with %s', (code) =>
   });
 });
 
+test('whoever asks hears that the database stopped, and what to do; so does the process', async () => {
+  const path = mkdtempSync(join(tmpdir(), 'tembrix-stopping-'));
+  let isFailing = false;
+  const onSync = () => {
+    if (isFailing) throw Object.assign(new Error('made up'), { code: 'EIO' });
+  };
+  const api = await Api.start({ type: 'directory', path, onSync });
+  isFailing = true;
+  const refused = await api.problem('POST', '/modules', { label: 'one', module });
+  expect(refused).toMatchObject({ status: 503, title: 'The database stopped' });
+  expect(refused.mend).toContain('started again');
+  expect((await api.fetch('/jobs')).status).toBe(503);
+  expect((await fetch(`${api.server.url}/readyz`)).status).toBe(503);
+  expect(await api.server.stopped).toBeInstanceOf(EngineStopped);
+  await api.server.stop();
+  rmSync(path, { recursive: true });
+});
+
 /** A disk of its own that is soon full: root may have one in memory. */
 const disk = mkdtempSync(join(tmpdir(), 'tembrix-small-'));
 const isMounted =

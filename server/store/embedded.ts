@@ -46,7 +46,7 @@ export async function openMemory(image?: Blob): Promise<Store> {
  * The engine on a directory, for this process alone. What {@link Store.write} has answered survives
  * a power cut: it waits for the disk, and all who wait at one time share one wait.
  *
- * @param onSync - told of every wait for the disk
+ * @param onSync - told of every wait for the disk, so that tests can count them, or have one fail
  * @throws StartError when another process holds the directory
  */
 export async function openDirectory(path: string, onSync?: () => void): Promise<Store> {

@@ -98,6 +98,10 @@ export class Engine extends PGlite {
     if (!this.#stopped) await super.close();
   }
 
+  override async unlisten(...own: Parameters<PGlite['unlisten']>): Promise<void> {
+    if (!this.#stopped) await super.unlisten(...own);
+  }
+
   override async query<T>(
     text: string,
     values?: unknown[],

@@ -31,7 +31,12 @@ export type Write = <T>(run: (tx: Database) => Promise<T>, by?: Writer) => Promi
 
 /** Where data lives: a directory, a PostgreSQL server, or memory for tests. */
 export type StorePlace =
-  | { readonly type: 'directory'; readonly path: string }
+  | {
+      readonly type: 'directory';
+      readonly path: string;
+      /** See {@link openDirectory}. */
+      readonly onSync?: () => void;
+    }
   | { readonly type: 'server'; readonly url: string }
   | { readonly type: 'memory'; readonly image?: Blob };
 
@@ -47,7 +52,7 @@ export function openStore(place: StorePlace): Promise<Store> {
     case 'memory':
       return openMemory(place.image);
     case 'directory':
-      return openDirectory(place.path);
+      return openDirectory(place.path, place.onSync);
   }
 }
 
