@@ -1,5 +1,7 @@
+import { rmSync } from 'node:fs';
 import { defineConfig } from 'vitest/config';
 import { watPlugin } from './probe/watPlugin.ts';
+import { inMemory } from './test/support/inMemory.ts';
 import { hasPostgres } from './test/support/postgres.ts';
 
 // Two cores can be slow for minutes; what hangs is still found.
@@ -19,6 +21,13 @@ const API = [
     'findJobs',
   ],
 ];
+
+// Where tests make their directories, and all they start.
+const temporary = inMemory('tests');
+if (temporary !== undefined) {
+  process.env['TMPDIR'] = temporary;
+  process.once('exit', () => rmSync(temporary, { recursive: true, force: true }));
+}
 
 export default defineConfig({
   plugins: [watPlugin()],

@@ -1,23 +1,12 @@
-import { existsSync, mkdtempSync, statfsSync } from 'node:fs';
-import { join } from 'node:path';
 import { test as base, expect } from '@playwright/test';
 import type { Locator, Page } from '@playwright/test';
 import { desktop, labelled } from '../../test/support/builders.ts';
+import { inMemory } from '../../test/support/inMemory.ts';
 import { cookiesFor } from '../../test/support/owner.ts';
 import { Host, HostedServer, ServerProcess, browserCookies } from './server.ts';
 import type { BenchServer } from './server.ts';
 
 export { expect };
-
-const MEMORY = '/dev/shm';
-const ENOUGH = 1e9;
-
-/** A directory that needs no disk, where the system has room for one: copying a thousand files for every journey took longer than many a journey. */
-function inMemory(): string | undefined {
-  if (!existsSync(MEMORY)) return undefined;
-  const { bavail, bsize } = statfsSync(MEMORY);
-  return bavail * bsize < ENOUGH ? undefined : mkdtempSync(join(MEMORY, 'tembrix-e2e-'));
-}
 
 /**
  * Journeys that need a bench to themselves take `server`, those that kill theirs `alone`; looks at the
@@ -28,13 +17,13 @@ export const test = base.extend<
   { demo: ServerProcess; empty: ServerProcess; host: Host }
 >({
   server: async ({ empty, host, context }, use) => {
-    const server = await HostedServer.startLike(empty, host, inMemory());
+    const server = await HostedServer.startLike(empty, host, inMemory('e2e'));
     await context.addCookies(server.browserCookies);
     await use(server);
     await server.dispose();
   },
   alone: async ({ empty, context }, use) => {
-    const server = await ServerProcess.startLike(empty, inMemory());
+    const server = await ServerProcess.startLike(empty, inMemory('e2e'));
     await context.addCookies(server.browserCookies);
     await use(server);
     await server.dispose();
@@ -52,7 +41,7 @@ export const test = base.extend<
   empty: [
     // eslint-disable-next-line no-empty-pattern
     async ({}, use) => {
-      const server = await ServerProcess.start(inMemory());
+      const server = await ServerProcess.start(inMemory('e2e'));
       await server.kill('SIGINT');
       await use(server);
       await server.dispose();
@@ -62,7 +51,7 @@ export const test = base.extend<
   demo: [
     // eslint-disable-next-line no-empty-pattern
     async ({}, use) => {
-      const server = await ServerProcess.startDemo(inMemory());
+      const server = await ServerProcess.startDemo(inMemory('e2e'));
       await use(server);
       await server.dispose();
     },

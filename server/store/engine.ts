@@ -1,7 +1,13 @@
+import { setFlagsFromString } from 'node:v8';
 import { PGlite, protocol } from '@electric-sql/pglite';
 import type { QueryOptions, Results, Transaction } from '@electric-sql/pglite';
 
 const { serialize, messages: told } = protocol;
+
+// The engine's program is large, and left to itself what runs it optimises a third of it during the
+// start already, for a quarter of the start's time. What is asked often is still optimised, a little later.
+setFlagsFromString('--wasm-tiering-budget=18000000');
+setFlagsFromString('--wasm-lazy-validation');
 
 /** A question the engine has read and, once it was asked a few times, planned for. */
 interface Statement {
