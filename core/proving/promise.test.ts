@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { desktop, labelled, running } from '../../test/support/builders.ts';
+import type { Machine } from '../machine/index.ts';
 import { dataRate } from '../units/index.ts';
 import { physicalLimit, promisedBand } from './promise.ts';
 
@@ -61,6 +62,30 @@ describe('latency', () => {
     expect((halved?.high ?? 0) - (calm?.high ?? 0)).toBeCloseTo(9, 6);
     expect(halved?.low).toBeCloseTo(calm?.low ?? 0, 6);
   });
+
+  test('one that no longer halves it takes up to a tenth away', () => {
+    const tied = desktop({ sync: { limit: dataRate(3200), fabricClock: true } });
+    const back = (machine: Machine) =>
+      promisedBand(
+        'latency',
+        90,
+        running(machine, { a1: kit }, 'profile'),
+        running(machine, { a1: kit }),
+      );
+    const [freed, calm] = [back(tied), back(desktop())];
+    expect((freed?.low ?? 0) - (calm?.low ?? 0)).toBeCloseTo(-9, 6);
+    expect(freed?.high).toBeCloseTo(calm?.high ?? 0, 6);
+  });
+
+  test.each(['trcd', 'trp'])('a row without its %s is taken for three first words', (unknown) => {
+    const before = running(desktop(), { a1: slow });
+    const after = running(desktop(), { a1: kit }, 'profile');
+    const { [unknown as 'trp']: _, ...cycles } = after.timings.cycles;
+    const half = { ...after, timings: { ...after.timings, cycles } };
+    // A row of 17-17-17 before; three times 8.89 ns after.
+    const least = 90 - (42.5 - 3 * after.timings.firstWord);
+    expect(promisedBand('latency', 90, before, half)?.low).toBeCloseTo(least - 90 * 0.0392, 2);
+  });
 });
 
 test.each(['duration', 'frames'] as const)(
@@ -106,6 +131,9 @@ describe('a promise that was made beforehand', () => {
     expect(band('higher', 'compression')).toMatchObject({ low: 69, high: 78 });
     expect(band('lower', 'office')).toBeUndefined();
     expect(band('lower', null)).toBeUndefined();
+    // Which way it counts is not known: nothing is promised, rather than the wrong way round.
+    const terms = { made: made(2, 0), kind: 'compression' };
+    expect(promisedBand('duration', 60, one, pair, terms)).toBeUndefined();
   });
 
   test('was none for any other kind of figure', () => {
