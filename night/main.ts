@@ -42,7 +42,8 @@ const WATCHES: Readonly<Record<string, (rounds?: number) => Promise<NightRow> | 
   commands: (millions = 10) => checkCommands(millions),
   draws: (rounds = 3) => drawAnew(rounds),
   fuzz: () => script('readers, random files', 'npm', 'run', '--silent', 'fuzz'),
-  mutation: () => script('rules broken', 'npm', 'run', '--silent', 'mutate'),
+  mutation: (lines = 60) =>
+    script('rules broken', process.execPath, 'scripts/mutate.mjs', '--lines', String(lines)),
 };
 
 const asked = new Map<string, number | undefined>();
