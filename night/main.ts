@@ -53,13 +53,16 @@ for (const word of process.argv.slice(2)) {
   else if (word in WATCHES) asked.set(word, undefined);
   else throw new Error(`No watch is called ${word}: ${Object.keys(WATCHES).join(', ')}.`);
 }
+const line = ({ what, found, holds }: NightRow) =>
+  `${what.padEnd(26)} ${(holds ? 'holds' : 'FAILED').padEnd(7)} ${found}`;
 const rows: NightRow[] = [];
 for (const [name, watch] of Object.entries(WATCHES)) {
   if (asked.size > 0 && !asked.has(name)) continue;
   console.log(`… ${name}, ${new Date().toTimeString().slice(0, 5)}`);
-  rows.push(await watch(asked.get(name)));
+  const row = await watch(asked.get(name));
+  rows.push(row);
+  // A night that is cut off keeps what it found.
+  console.log(line(row));
 }
-console.log('');
-for (const { what, found, holds } of rows)
-  console.log(`${what.padEnd(26)} ${(holds ? 'holds' : 'FAILED').padEnd(7)} ${found}`);
+console.log(`\n${rows.map(line).join('\n')}`);
 if (rows.some(({ holds }) => !holds)) process.exitCode = 1;
