@@ -6,11 +6,13 @@ import fc from 'fast-check';
  */
 const USUAL = 20_261_130;
 const anew = process.env['TEMBRIX_DRAWS'];
+/** Whether it is night: worlds nobody drew before, and all there are of some by day. */
+export const isAnew = anew !== undefined;
 
 fc.configureGlobal({ ...fc.readConfigureGlobal(), seed: Number(anew ?? USUAL) });
 
 /** How often a slow property draws: where every run draws the same, more of it belongs into the night. */
-export const often = (runs: number): number => (anew === undefined ? runs : 5 * runs);
+export const often = (runs: number): number => (isAnew ? 5 * runs : runs);
 
 /** Draws of a walk that has to come by every turn there is: by day the ones known to. */
 export const walking = (runs: number, seed: number) => ({
