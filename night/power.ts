@@ -54,9 +54,15 @@ export async function cutPower(count: number): Promise<NightRow> {
         await server.up();
       } catch {
         failed += 1;
-        // Whoever looks for the reason needs what was found.
-        kept = mkdtempSync(join(tmpdir(), 'tembrix-not-started-'));
-        cpSync(data, kept, { recursive: true });
+        // Whoever looks for the reason needs what was found, what the engine says of it, and whether it stays.
+        const copy = mkdtempSync(join(tmpdir(), 'tembrix-not-started-'));
+        cpSync(data, copy, { recursive: true });
+        process.env['TEMBRIX_LOG'] = 'debug';
+        const isUp = await server.up().then(
+          () => true,
+          () => false,
+        );
+        kept = `${copy}; a second start ${isUp ? 'worked' : 'failed too'}`;
         break;
       }
       await rounds.look(server, writers.acknowledged);

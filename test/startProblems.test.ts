@@ -51,7 +51,7 @@ describe('places', () => {
     const path = join(home, 'damaged');
     await (await openStore({ type: 'directory', path })).close();
     writeFileSync(join(path, 'database/global/pg_control'), 'nonsense');
-    expect(await said(at(path))).toMatch(/damaged.*npm run restore/);
+    expect(await said(at(path))).toMatch(/damaged.*once more.*npm run restore/);
     // The lock is let go: what is wrong is not that somebody else holds it.
     expect(await said(at(path))).toMatch(/damaged/);
   });

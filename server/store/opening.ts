@@ -49,7 +49,7 @@ export function directoryProblem(error: unknown, path: string): StartError {
   return because(
     error,
     `The database in ${path} is damaged and cannot be opened.`,
-    `Move the directory aside – do not delete it – and put the newest backup in its place with npm run restore -- FILE --yes, ${ELSEWHERE}`,
+    `Start once more. If it stays so, move the directory aside – do not delete it – and put the newest backup in its place with npm run restore -- FILE --yes, ${ELSEWHERE}`,
   );
 }
 
