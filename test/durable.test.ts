@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { openDirectory } from '../server/store/embedded.ts';
 import { shared } from '../server/store/shared.ts';
 import type { Store } from '../server/store/openStore.ts';
+import { Api } from './support/api.ts';
 
 describe('what was answered is on the disk', () => {
   const directory = mkdtempSync(join(tmpdir(), 'tembrix-durable-'));
@@ -108,36 +109,79 @@ describe('what was answered is on the disk', () => {
   });
 });
 
+test('twenty screens that save at one moment share the wait, each save in a request of its own', async () => {
+  const path = mkdtempSync(join(tmpdir(), 'tembrix-screens-'));
+  let syncs = 0;
+  const api = await Api.start({ type: 'directory', path, onSync: () => (syncs += 1) });
+  const save = (n: number) => api.ok('PUT', `/makers/${121 + n}-4A`, { name: `Maker ${n}` });
+  const screens = Array.from({ length: 20 }, (_, n) => n);
+  // Connections and questions are made beforehand: what is counted is the saving.
+  await Promise.all(screens.map(save));
+  const before = syncs;
+  for (let times = 0; times < 5; times++) await Promise.all(screens.map(save));
+  expect(syncs - before).toBeGreaterThanOrEqual(5);
+  expect(syncs - before).toBeLessThan(50);
+  await api.server.stop();
+  rmSync(path, { recursive: true, force: true });
+});
+
 describe('a wait that is shared', () => {
-  test('serves whoever asked before it began, and begins anew for whoever came later', async () => {
-    const begun: (() => void)[] = [];
-    const ask = shared(() => new Promise<void>((end) => begun.push(end)));
-    const first = ask();
-    const [second, third] = [ask(), ask()];
-    expect(begun).toHaveLength(1);
-    begun[0]?.();
-    await first;
+  interface Turn {
+    readonly begin: () => void;
+    readonly end: () => void;
+  }
+  function lineUp() {
+    const turns: Turn[] = [];
+    const ask = shared(
+      (begin) => new Promise<void>((end) => turns.push({ begin, end: () => end() })),
+    );
+    return { turns, ask };
+  }
+
+  test('serves all who asked before its turn came, and stands in line anew for whoever came later', async () => {
+    const { turns, ask } = lineUp();
+    const early = [ask(), ask()];
     await Promise.resolve();
-    expect(begun).toHaveLength(2);
-    const fourth = ask();
-    begun[1]?.();
-    await Promise.all([second, third]);
-    await new Promise((wait) => setTimeout(wait));
-    expect(begun).toHaveLength(3);
-    begun[2]?.();
-    await fourth;
+    // Still in line: whatever was stored by now, it comes after.
+    early.push(ask());
+    expect(turns).toHaveLength(1);
+    turns[0]?.begin();
+    const late = [ask(), ask()];
+    expect(turns).toHaveLength(2);
+    turns[0]?.end();
+    await Promise.all(early);
+    turns[1]?.begin();
+    turns[1]?.end();
+    await Promise.all(late);
   });
 
-  test('one that fails fails for those it served, and for nobody after', async () => {
-    let turn = 0;
-    const ask = shared(() =>
-      ++turn === 1 ? Promise.reject(new Error('disk')) : Promise.resolve(),
-    );
-    const first = ask();
-    const second = ask();
-    await expect(first).rejects.toThrow('disk');
+  test('nobody is told before the one that serves them has ended', async () => {
+    const { turns, ask } = lineUp();
+    const told: string[] = [];
+    const first = ask().then(() => told.push('first'));
+    turns[0]?.begin();
+    const second = ask().then(() => told.push('second'));
+    turns[0]?.end();
+    await first;
+    expect(told).toEqual(['first']);
+    turns[1]?.begin();
+    turns[1]?.end();
     await second;
-    await ask();
-    expect(turn).toBe(3);
+    expect(told).toEqual(['first', 'second']);
   });
+
+  test.each([true, false])(
+    'one that fails, its turn come: %s, fails for those it served and for nobody after',
+    async (hasBegun) => {
+      let turn = 0;
+      const ask = shared((begin) => {
+        turn += 1;
+        if (turn > 1 || hasBegun) begin();
+        return turn === 1 ? Promise.reject(new Error('disk')) : Promise.resolve();
+      });
+      await expect(ask()).rejects.toThrow('disk');
+      await ask();
+      expect(turn).toBe(2);
+    },
+  );
 });

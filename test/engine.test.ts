@@ -157,6 +157,23 @@ describe('an engine that keeps what it was asked', () => {
     expect(heard).toEqual(['1', '2', '3']);
   });
 
+  test('what is asked in turn follows whatever was begun before, and says so before it is asked', async () => {
+    const order: string[] = [];
+    const before = engine.transaction(async (tx) => {
+      await tx.query('select 6 as six');
+      order.push('stored');
+    });
+    // Its turn is told while it can still be joined: not once it has its answer.
+    const asked = engine
+      .ask('select 7 as seven', () => order.push('turn'))
+      .then(() => order.push('answered'));
+    await Promise.all([before, asked]);
+    expect(order).toEqual(['stored', 'turn', 'answered']);
+    await expect(engine.ask('select nothing from nowhere', () => undefined)).rejects.toThrow(
+      'nowhere',
+    );
+  });
+
   test('a transaction that is over answers nothing more', async () => {
     let kept: Transaction | undefined;
     const ask = (tx: Transaction) => tx.query('select 5 as five');

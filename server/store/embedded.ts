@@ -10,6 +10,7 @@ import {
 } from 'node:fs';
 import { open, readdir } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
+import { setImmediate as comeRound } from 'node:timers/promises';
 import { drizzle } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
 import { DURABLE_SETTINGS, DurableFiles, syncDirectory } from './durableFiles.ts';
@@ -99,7 +100,12 @@ async function openLocked(directory: string, onSync?: () => void): Promise<Store
   });
   const db = await prepared(client);
   const keeping = new Housekeeping(client);
-  const flush = shared(() => client.query("select pg_logical_emit_message(false, '', '', true)"));
+  const flush = shared(async (begin) => {
+    // The engine answers within a turn of the process, so that one request is through before the next is
+    // read. Those that have come by now are let in first: they are stored in a moment, the disk takes longer.
+    await comeRound();
+    await client.ask("select pg_logical_emit_message(false, '', '', true)", begin);
+  });
   return {
     db,
     ...lineOf(client, db),

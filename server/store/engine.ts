@@ -118,6 +118,19 @@ export class Engine extends PGlite {
     return this._runExclusiveTransaction(() => this.#ask<T>(text, values, options));
   }
 
+  /**
+   * A question without values, whose answer is of no interest.
+   *
+   * @param begin - told when its turn has come: it follows whatever was committed by then
+   */
+  async ask(text: string, begin: () => void): Promise<void> {
+    await this._checkReady();
+    await this._runExclusiveTransaction(() => {
+      begin();
+      return this.#ask(text);
+    });
+  }
+
   override async exec(text: string, options?: QueryOptions): Promise<Results[]> {
     if (CHANGES_SHAPE.test(text)) this.#forget();
     return super.exec(text, options);

@@ -1,28 +1,25 @@
 /**
- * One run of something for all who ask while it could still serve them. A run under way may have
- * begun too early for whoever asks now, so at most one more is lined up behind it.
+ * One run of something for all who ask until its turn comes. Whoever asks later needs another: it may
+ * have begun too early for them.
  *
- * @returns asks for a run that begins after now, and resolves when it has ended
+ * @param run - calls what it is given when its turn has come, at the last moment it still serves whoever asks
+ * @returns asks for a run whose turn comes after now, and resolves when that has ended
  */
-export function shared(run: () => Promise<unknown>): () => Promise<void> {
-  let current: Promise<void> | undefined;
-  let next: Promise<void> | undefined;
-  const start = async () => {
-    next = undefined;
-    try {
-      await run();
-    } finally {
-      current = undefined;
-    }
-  };
+export function shared(run: (begin: () => void) => Promise<unknown>): () => Promise<void> {
+  let inLine: { ended: Promise<void> } | undefined;
   return () => {
-    if (next) return next;
-    if (!current) return (current = start());
-    const before = current;
-    next = before.then(
-      () => (current = start()),
-      () => (current = start()),
-    );
-    return next;
+    if (inLine) return inLine.ended;
+    const turn = (inLine = { ended: Promise.resolve() });
+    const leave = () => {
+      if (inLine === turn) inLine = undefined;
+    };
+    turn.ended = (async () => {
+      try {
+        await run(leave);
+      } finally {
+        leave();
+      }
+    })();
+    return turn.ended;
   };
 }
