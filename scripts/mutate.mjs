@@ -147,7 +147,9 @@ export default {
   if (lines === 0 && score < 80) isShort = true;
   all.killed += killed;
   all.tried += tried;
-  scores.push(`${room} ${score.toFixed(1)} % of ${tried}`);
+  scores.push(
+    tried === 0 ? `${room} nothing to break` : `${room} ${score.toFixed(1)} % of ${tried}`,
+  );
   console.log(
     `${room}: ${score.toFixed(1)} % of ${tried} mutants noticed, ${count('Survived')} survived, ${count('NoCoverage')} reached by no test`,
   );
