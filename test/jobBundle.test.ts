@@ -5,7 +5,7 @@ import type { BenchLog } from '#contract/bench';
 import type { JobEvidence } from '#contract/evidence';
 import type { Job, JobSummary } from '#contract/records';
 import { DEMO_PASSWORD, PEOPLE, seedDemo } from '#demo/seed';
-import { digestOf } from '../server/backup/format.ts';
+import { digestOf } from '../server/digest.ts';
 import { Api } from './support/api.ts';
 
 // One job goes out of a bench and into another, with all that belongs to it and nothing else.

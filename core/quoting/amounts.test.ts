@@ -7,10 +7,23 @@ import {
   isCurrency,
   minorDigits,
   readAmount,
+  sharesOf,
 } from './index.ts';
 
 /** Currencies without minor units, with two decimals and with three. */
 const anyCurrency = fc.constantFrom('JPY', 'KRW', 'EUR', 'CHF', 'KWD', 'BHD');
+
+test('an amount shared out is whole in every share, as even as it goes, and adds up', () => {
+  fc.assert(
+    fc.property(fc.nat(99_999_999), fc.integer({ min: 1, max: 16 }), (amount, pieces) => {
+      const shares = sharesOf(amount, pieces);
+      expect(shares).toHaveLength(pieces);
+      expect(shares.every(Number.isInteger)).toBe(true);
+      expect(shares.reduce((sum, share) => sum + share, 0)).toBe(amount);
+      expect(Math.max(...shares) - Math.min(...shares)).toBeLessThanOrEqual(1);
+    }),
+  );
+});
 
 describe('amounts in a currency', () => {
   test('are read back as they are written, to the last minor unit, with a point or a comma', () => {

@@ -24,6 +24,17 @@ export function amountText(amount: Minor, currency: string): string {
   return (amount / 10 ** digits).toFixed(digits);
 }
 
+/**
+ * An amount shared out over so many pieces in whole minor units, as evenly as it goes: the shares add up
+ * to the amount, and the earlier pieces bear what does not divide.
+ */
+export function sharesOf(amount: Minor, pieces: number): Minor[] {
+  const least = Math.floor(amount / pieces);
+  return Array.from({ length: pieces }, (_, at) =>
+    at < amount - least * pieces ? least + 1 : least,
+  );
+}
+
 /** More than memory costs in any currency: such a figure is a slip. Minor units. */
 const MOST = 99_999_999;
 

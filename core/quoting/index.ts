@@ -1,4 +1,4 @@
-export { amountText, isCurrency, minorDigits, readAmount } from './amounts.ts';
+export { amountText, isCurrency, minorDigits, readAmount, sharesOf } from './amounts.ts';
 export { CATALOGUE_ROW_LIMIT, catalogueFromRows, catalogueToRows } from './catalogueTable.ts';
 export type { CatalogueFault, Contradiction, TabledEntry } from './catalogueTable.ts';
 export {

@@ -3,7 +3,8 @@ import type { Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { createGunzip, createGzip } from 'node:zlib';
 import { extract, pack } from 'tar-stream';
-import { ArchiveError, FORMAT_VERSION, digestOf, manifestOf, manifestSchema } from './format.ts';
+import { digestOf } from '../digest.ts';
+import { ArchiveError, FORMAT_VERSION, manifestOf, manifestSchema } from './format.ts';
 import type { ArchiveFormat, BenchContent, Manifest, TableText } from './format.ts';
 
 /** Largest archive read, unpacked; ten times what ten thousand jobs with photos come to. */

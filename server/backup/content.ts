@@ -1,9 +1,10 @@
 import { sql } from 'drizzle-orm';
 import type { SQL } from 'drizzle-orm';
+import { digestOf } from '../digest.ts';
 import { NEWEST_CHANGE } from '../store/migrate.ts';
 import type { Database } from '../store/openStore.ts';
 import { noteNothing } from '../store/who.ts';
-import { ArchiveError, FILE_MARK, digestOf } from './format.ts';
+import { ArchiveError, FILE_MARK } from './format.ts';
 import type { BenchContent, TableText } from './format.ts';
 
 export type Row = Record<string, unknown>;

@@ -1,5 +1,5 @@
-import { createHash } from 'node:crypto';
 import { z } from 'zod';
+import { digestOf } from '../digest.ts';
 
 /** Of the archive; see docs/formats.md. A reader takes its own and earlier ones. */
 export const FORMAT_VERSION = 1;
@@ -46,9 +46,6 @@ export interface BenchContent {
 
 /** Stands in a row for bytes that travel as a file. */
 export const FILE_MARK = 'file sha256:';
-
-export const digestOf = (bytes: string | Uint8Array): string =>
-  createHash('sha256').update(bytes).digest('hex');
 
 /** What an archive of such content says of itself. */
 export function manifestOf(

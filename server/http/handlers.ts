@@ -29,6 +29,8 @@ import * as orders from '../store/operations/orders.ts';
 import * as quotes from '../store/operations/quotes.ts';
 import * as stock from '../store/operations/stock.ts';
 import * as suppliers from '../store/operations/suppliers.ts';
+import * as tickets from '../store/operations/tickets.ts';
+import * as wanted from '../store/operations/wanted.ts';
 import { listJobs } from '../store/operations/listJobs.ts';
 import { listBatch, readJob } from '../store/operations/readJobs.ts';
 import * as buying from '../suppliers/buying.ts';
@@ -147,9 +149,9 @@ export function createHandlers(
     addReturn: ({ params, body }) => faults.addReturn(db, params.id, signed(body)),
     listReturns: () => faults.listReturns(db),
     changeReturn: ({ params, body }) => faults.changeReturn(db, params.id, body),
-    makeTicket: ({ params, body }) => measuring.makeTicket(db, params.id, signed(body), door.url),
-    listTickets: ({ params }) => measuring.listTickets(db, params.id),
-    withdrawTicket: ({ params }) => measuring.withdrawTicket(db, params.id, params.ticketId),
+    makeTicket: ({ params, body }) => tickets.makeTicket(db, params.id, signed(body), door.url),
+    listTickets: ({ params }) => tickets.listTickets(db, params.id),
+    withdrawTicket: ({ params }) => tickets.withdrawTicket(db, params.id, params.ticketId),
     addCarried: ({ params, body }) => measuring.addCarried(db, params.id, signed(body)),
     simulateResult: ({ params, body }) => {
       if (!isDemo)
@@ -226,7 +228,7 @@ export function createHandlers(
     listQuotes: ({ params }) => quotes.listQuotes(db, params.id),
     issueQuote: ({ params, body }) => quotes.issueQuote(db, params.id, body),
     answerQuote: ({ params, body }) => quotes.answerQuote(db, params.id, params.quoteId, body),
-    listOrders: () => orders.listOrders(db),
+    listOrders: () => wanted.listOrders(db),
     listBatch: ({ params }) => listBatch(db, params.id),
     searchPlans: ({ body }) => searchPlans(body),
     operatingPoint: ({ body }) => {

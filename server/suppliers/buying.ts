@@ -4,7 +4,8 @@ import type { AskedAnswer, PlaceOrderInput, PlacedAnswer } from '#contract/suppl
 import type { Database, Write } from '../store/openStore.ts';
 import { readShop } from '../store/operations/drawer.ts';
 import { StateError } from '../store/operations/errors.ts';
-import { findPlaced, storeOrder, wantedParts } from '../store/operations/orders.ts';
+import { findPlaced, storeOrder } from '../store/operations/orders.ts';
+import { wantedParts } from '../store/operations/wanted.ts';
 import { notePrices, readSupplier } from '../store/operations/suppliers.ts';
 import { modules, suppliers } from '../store/schema/index.ts';
 import { askArticles, sendOrder } from './service.ts';

@@ -1,5 +1,5 @@
-import { createHash } from 'node:crypto';
 import { eq, lt, sql } from 'drizzle-orm';
+import { digestOf } from '../../digest.ts';
 import type { Database } from '../openStore.ts';
 import { deeds } from '../schema/index.ts';
 import { StateError } from './errors.ts';
@@ -15,9 +15,7 @@ const KEPT_FOR = sql`interval '3 days'`;
 
 /** A request as its key remembers it. */
 export const requestDigest = (method: string, address: string, body: unknown): string =>
-  createHash('sha256')
-    .update(JSON.stringify([method, address, body ?? null]))
-    .digest('hex');
+  digestOf(JSON.stringify([method, address, body ?? null]));
 
 /**
  * Does something once for a key: whoever sends the same again, because the answer was lost, gets the

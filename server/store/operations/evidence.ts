@@ -1,5 +1,4 @@
 import type { Signed } from '#contract/access';
-import { createHash } from 'node:crypto';
 import { and, asc, eq, sql } from 'drizzle-orm';
 import { EVIDENCE_LIMIT } from '#contract/evidence';
 import type {
@@ -9,6 +8,7 @@ import type {
   JobEvidence,
 } from '#contract/evidence';
 import { unpackCollected } from '#core/inventory';
+import { digestOf } from '../../digest.ts';
 import type { Database } from '../openStore.ts';
 import { pictureFrom, pictureType } from '../picture.ts';
 import { decisions, evidence } from '../schema/index.ts';
@@ -88,7 +88,7 @@ export async function addEvidence(
     const seen = new Set(known.map(identity));
     const added = documents
       .flatMap(withParts)
-      .map((one) => ({ ...one, digest: createHash('sha256').update(one.content).digest('hex') }))
+      .map((one) => ({ ...one, digest: digestOf(one.content) }))
       .filter((one) => !seen.has(identity(one)) && seen.add(identity(one)));
     const size =
       known.reduce((sum, one) => sum + one.size, 0) +

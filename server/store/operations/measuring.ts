@@ -1,17 +1,12 @@
 import type { Signed } from '#contract/access';
-import { createHash } from 'node:crypto';
-import { and, desc, eq, isNull } from 'drizzle-orm';
-import { customAlphabet } from 'nanoid';
+import { and, desc, eq } from 'drizzle-orm';
 import { currentResult, probeResult } from '#contract/measuring';
 import type {
   CarriedInput,
-  MadeTicket,
   ProbePost,
   ProbeRecord,
   ResultWay,
   SimulateInput,
-  Ticket,
-  TicketInput,
 } from '#contract/measuring';
 import { snapshotOf } from '#contract/jobProof';
 import type { Job } from '#contract/records';
@@ -19,93 +14,15 @@ import { explainCarryFault, probeText } from '#core/explaining';
 import { CARRIED_STEP, RUNS, measurementsOf, readCarryCode } from '#core/proving';
 import { bareExercise, measuredOn, oneChannelFaults, runningWorld } from '#core/practice';
 import type { Doubt, PowerMode, ProbeEssence, ProbeResult } from '#core/proving';
+import { digestOf } from '../../digest.ts';
 import type { Database } from '../openStore.ts';
-import { jobs, measurements, probeResults, tickets } from '../schema/index.ts';
+import { jobs, measurements, probeResults } from '../schema/index.ts';
 import { addEvent, printOf, requireOpen } from './changeJobs.ts';
-import { StateError, TokenError } from './errors.ts';
+import { StateError } from './errors.ts';
 import { addEvidence } from './evidence.ts';
 import { newId } from './library.ts';
 import { readJob } from './readJobs.ts';
-
-/** How long a link is good for. */
-const TICKET_MINUTES = 60;
-
-/**
- * Links are typed on machines without a camera: 12 small letters and digits that cannot be taken
- * for one another, 59 bits. With an hour to live and 30 tries a minute nobody guesses one.
- */
-const newToken = customAlphabet('23456789abcdefghjkmnpqrstvwxyz', 12);
-
-const digestOf = (text: string): string => createHash('sha256').update(text).digest('hex');
-
-/** Makes a link to the measuring page. The token is told here once; its digest alone is kept. */
-export async function makeTicket(
-  db: Database,
-  jobId: string,
-  { brings, kind, power, by }: Signed<TicketInput>,
-  doorUrl: string | null,
-): Promise<MadeTicket> {
-  return db.transaction(async (tx) => {
-    // Refuses where nothing is on record that could be measured; files come before anything is.
-    if (brings === 'result') await printOf(tx, jobId, kind);
-    else await requireOpen(tx, jobId);
-    const token = newToken().replaceAll(/(.{4})(?=.)/g, '$1-');
-    const expiresAt = new Date(Date.now() + TICKET_MINUTES * 60_000);
-    const [row] = await tx
-      .insert(tickets)
-
-      .values({
-        id: newId(),
-        jobId,
-        brings,
-        kind,
-        power,
-        by,
-        digest: tokenDigest(token),
-        expiresAt,
-      })
-      .returning();
-    if (!row) throw new Error('expected the ticket just inserted');
-    const what =
-      brings === 'files'
-        ? 'Link for a collected file made'
-        : `Link to the measuring page made for ${kind}`;
-    await addEvent(tx, jobId, 'measuring', `${what} (${by})`);
-    return { ...ticketOf(row), token, link: doorUrl && `${doorUrl}/#${token}` };
-  });
-}
-
-/** Hyphens and capitals are no matter: it may have been typed. */
-const tokenDigest = (token: string): string =>
-  digestOf(token.toLowerCase().replaceAll(/[^a-z0-9]/g, ''));
-
-function ticketOf({ createdAt, expiresAt, resultId, ...row }: typeof tickets.$inferSelect): Ticket {
-  const { id, brings, kind, power, by } = row;
-  const state =
-    resultId !== null ? 'used' : expiresAt.getTime() < Date.now() ? 'expired' : 'waiting';
-  const times = { createdAt: createdAt.toISOString(), expiresAt: expiresAt.toISOString() };
-  return { id, brings, kind, power, by, ...times, state };
-}
-
-/** Links of a job, the latest first. */
-export async function listTickets(db: Database, jobId: string): Promise<Ticket[]> {
-  const rows = await db
-    .select()
-    .from(tickets)
-    .where(eq(tickets.jobId, jobId))
-    .orderBy(desc(tickets.createdAt))
-    .limit(20);
-  return rows.map(ticketOf);
-}
-
-/** Makes a link useless before its time; a used one stays as it is. */
-export async function withdrawTicket(db: Database, jobId: string, id: string): Promise<Ticket[]> {
-  await db
-    .update(tickets)
-    .set({ expiresAt: new Date(0) })
-    .where(and(eq(tickets.id, id), eq(tickets.jobId, jobId), isNull(tickets.resultId)));
-  return listTickets(db, jobId);
-}
+import { makeTicket, useTicket } from './tickets.ts';
 
 /**
  * Takes a result for the job its token belongs to. A token is good for one result; the same result
@@ -139,8 +56,7 @@ export async function acceptCollected(
   content: Buffer,
 ): Promise<{ jobId: string }> {
   return db.transaction(async (tx) => {
-    const digest = createHash('sha256').update(content).digest('hex');
-    const { jobId, by, isRepeated } = await useTicket(tx, token, 'files', digest);
+    const { jobId, by, isRepeated } = await useTicket(tx, token, 'files', digestOf(content));
     if (!isRepeated)
       await addEvidence(tx, jobId, [
         {
@@ -150,39 +66,6 @@ export async function acceptCollected(
       ]);
     return { jobId };
   });
-}
-
-/**
- * Uses a ticket for what was brought. It is good for one; the same sent again is taken for said, since
- * its answer may have been lost on the way.
- */
-async function useTicket(db: Database, token: string, brings: Ticket['brings'], broughtId: string) {
-  const own = and(eq(tickets.digest, tokenDigest(token)), eq(tickets.brings, brings));
-  const [known] = await db.select().from(tickets).where(own);
-  if (!known)
-    throw new TokenError(404, 'This link is not known here.', 'Ask at the bench for a new one.');
-  if (known.resultId === broughtId) return { ...known, isRepeated: true };
-  if (known.resultId !== null)
-    throw new TokenError(
-      409,
-      `This link has brought its ${brings === 'files' ? 'file' : 'result'} already.`,
-      'Ask at the bench for a new one; each brings one.',
-    );
-  if (known.expiresAt.getTime() < Date.now())
-    throw new TokenError(
-      410,
-      `This link is older than ${TICKET_MINUTES} minutes.`,
-      'Ask at the bench for a new one, or carry what it was for there.',
-    );
-  // Two posts at once: only one finds the ticket unused.
-  const taken = await db
-    .update(tickets)
-    .set({ resultId: broughtId })
-    .where(and(own, isNull(tickets.resultId)))
-    .returning({ id: tickets.id });
-  if (taken.length === 0)
-    throw new TokenError(409, 'This link has just been used.', 'Ask at the bench for a new one.');
-  return { ...known, isRepeated: false };
 }
 
 /** Records a result brought by hand. */
