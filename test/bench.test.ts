@@ -1,21 +1,15 @@
-import { PGlite } from '@electric-sql/pglite';
-import { readFileSync, readdirSync } from 'node:fs';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { engineOptions } from '#server/store/options';
-import type { BenchInput, BenchLog, ReturnRecord } from '#contract/bench';
+import type { BenchInput, BenchLog } from '#contract/bench';
 import { jobBench } from '#contract/jobBench';
 import { queryForJob } from '#contract/jobPlan';
 import type { DrawerRecord } from '#contract/drawer';
 import type { Quote, Shop } from '#contract/quotes';
 import type { Job, MachineRecord, ModuleRecord } from '#contract/records';
 import { modulesGone } from '#core/fitting';
-import type { CoverMap } from '#core/fitting';
 import { runToEnd } from '#core/planning';
-import { DEFAULT_TERMS } from '#core/quoting';
 import { Api, module } from './support/api.ts';
 import { labelled } from './support/builders.ts';
-import { pdfText } from './support/pdfText.ts';
 import { often } from './support/draws.ts';
 
 let api: Api;
@@ -231,198 +225,6 @@ describe('the bench log', () => {
       (await api.problem('POST', `/jobs/${job.id}/bench`, note(stray as never))).detail,
     ).toContain('z9');
   });
-});
-
-describe('memory tests and returns', () => {
-  const testOf = (more: object = {}) => ({
-    ...{ kind: 'before the system starts', minutes: 120, passes: 2, errors: 0 },
-    ...{ tool: '', conditions: '', ...more },
-  });
-
-  test('a pass counts for the modules it ran on, and one error outweighs it', async () => {
-    const job = await api.jobWithFound();
-    const passed = await api.ok('POST', `/jobs/${job.id}/memory-tests`, testOf());
-    expect(passed.memoryTestPassed).toBe(true);
-    const failed = await api.ok('POST', `/jobs/${job.id}/memory-tests`, testOf({ errors: 3 }));
-    expect(failed.memoryTestPassed).toBe(false);
-    await api.ok('DELETE', `/jobs/${job.id}/memory-tests/${failed.memoryTests[1]?.id ?? ''}`);
-    const other = await api.ok('PUT', `/jobs/${job.id}/snapshots/as-fitted`, {
-      ...{ placement: { a1: sixteen }, setting: 'standard', version: 0 },
-    });
-    expect(other.memoryTestPassed).toBe(false);
-    const short = await api.ok(
-      'POST',
-      `/jobs/${job.id}/memory-tests`,
-      testOf({ kind: 'in the running system', minutes: 20 }),
-    );
-    expect(short.memoryTestPassed).toBe(false);
-    expect(
-      (await api.problem('POST', `/jobs/${job.id}/memory-tests`, testOf({ passes: 0.5 }))).status,
-    ).toBe(422);
-  });
-
-  test('a bad module goes on the list of returns, and plans no longer count on it', async () => {
-    const job = await api.jobWithFound();
-    const back = {
-      slotId: 'a1',
-      module,
-      supplier: 'Quay',
-      reason: 'errors follow it',
-    };
-    const after = await api.ok('POST', `/jobs/${job.id}/returns`, back);
-    expect(queryForJob(after, [], [], DEFAULT_TERMS).fitted).toEqual({});
-    const [one] = await api.ok<ReturnRecord[]>('GET', '/returns');
-    expect(one).toMatchObject({
-      state: 'to send',
-      jobNumber: job.number,
-      reason: 'errors follow it',
-    });
-    const moved = await api.ok<ReturnRecord[]>('PUT', `/returns/${one?.id ?? ''}`, {
-      state: 'sent',
-      version: 1,
-    });
-    expect(moved[0]).toMatchObject({ state: 'sent', serial: '' });
-    const path = `/returns/${one?.id ?? ''}`;
-    const noted = { state: 'sent', serial: '0921AB77F300' };
-    await api.ok('PUT', path, { ...noted, version: 2 });
-    const [later] = await api.ok<ReturnRecord[]>('PUT', path, { state: 'replaced', version: 3 });
-    expect(later).toMatchObject({ state: 'replaced', serial: '0921AB77F300' });
-    expect(
-      (await api.problem('PUT', `/returns/${one?.id ?? ''}`, { state: 'refused', version: 1 }))
-        .status,
-    ).toBe(409);
-  });
-
-  test('a dead slot is left out of plans, with what sat in it', async () => {
-    const job = await api.jobWithFound();
-    const dead = await api.ok('PATCH', `/jobs/${job.id}`, {
-      version: job.version,
-      deadSlots: ['a1'],
-    });
-    const query = queryForJob(dead, [], [], DEFAULT_TERMS);
-    expect(query.machine.slots.map(({ id }) => id)).toEqual(['a2', 'b1', 'b2']);
-    expect(query.fitted).toEqual({});
-  });
-});
-
-describe('cover maps', () => {
-  const map: CoverMap = {
-    ...{ width: 360, height: 250, note: '' },
-    parts: [
-      {
-        kind: 'fastener',
-        id: 'p1',
-        x: 10,
-        y: 10,
-        drive: 'star',
-        size: 'T5',
-        length: 4,
-        captive: false,
-        under: 'foot',
-      },
-      {
-        kind: 'fastener',
-        id: 'p2',
-        x: 350,
-        y: 10,
-        drive: 'star',
-        size: 'T5',
-        length: 6,
-        captive: false,
-        under: 'nothing',
-      },
-      { kind: 'clip', id: 'p3', x: 180, y: 5 },
-    ],
-  };
-
-  test('are kept with the machine, print true to scale, and name what is wrong with them', async () => {
-    const job = await planned();
-    const { id } = job.machine;
-    expect((await api.fetch(`/machines/${id}/cover.pdf`)).status).toBe(404);
-    const saved = await api.ok<MachineRecord>('PUT', `/machines/${id}/cover`, {
-      coverMap: map,
-      version: 1,
-    });
-    expect(saved.coverMap).toEqual(map);
-    expect(
-      (await api.problem('PUT', `/machines/${id}/cover`, { coverMap: map, version: 1 })).status,
-    ).toBe(409);
-    const outside = { ...map, parts: [{ ...map.parts[0], x: 400 }] };
-    const fault = await api.problem('PUT', `/machines/${id}/cover`, {
-      coverMap: outside,
-      version: 2,
-    });
-    expect(JSON.stringify(fault)).toContain('lies outside the cover');
-
-    const svg = await (await api.fetch(`/machines/${id}/cover.svg`)).text();
-    expect(svg).toContain('width="360mm"');
-    const pages = await pdfText(
-      new Uint8Array(await (await api.fetch(`/machines/${id}/cover.pdf`)).arrayBuffer()),
-    );
-    // 360 mm do not fit on one A4 page at their true size.
-    expect(pages.length).toBeGreaterThan(1);
-    expect(pages.join(' ')).toContain('50 mm: print at 100 %');
-    expect(pages.join(' ')).toContain('1 × star T5, 4 mm');
-
-    // A map with no fasteners still opens and closes.
-    const bare = await api.ok<MachineRecord>('PUT', `/machines/${id}/cover`, {
-      coverMap: { ...map, parts: [] },
-      version: 2,
-    });
-    const steps = jobBench({ ...job, machine: bare }, { entries: [], pulledTo: 'customer' }).sheet
-      .steps;
-    expect(steps.map(({ id: step }) => step)).toContain('lift the cover');
-    expect(steps.map(({ id: step }) => step)).not.toContain('nothing left over');
-  });
-
-  test('a photo is told by its bytes; what is no picture or too large is refused in words', async () => {
-    const { machine } = await planned();
-    const path = `/machines/${machine.id}/photo`;
-    const bytes = (start: number[], size: number) => {
-      const all = Buffer.alloc(size);
-      Buffer.from(start).copy(all);
-      return { base64: all.toString('base64') };
-    };
-    const jpeg = [0xff, 0xd8, 0xff, 0xe0];
-    expect((await api.ok<MachineRecord>('PUT', path, bytes(jpeg, 2000))).hasPhoto).toBe(true);
-    const picture = await api.fetch(`${path}`);
-    expect(picture.headers.get('content-type')).toBe('image/jpeg');
-    expect((await picture.arrayBuffer()).byteLength).toBe(2000);
-    expect((await api.problem('PUT', path, bytes([0x4d, 0x5a], 2000))).mend).toContain('JPEG');
-    // A photo as a camera makes it, 10 MB: refused with the size that would do.
-    expect(JSON.stringify(await api.problem('PUT', path, bytes(jpeg, 10e6)))).toContain('700 kB');
-    // Larger than any request may be.
-    expect((await api.problem('PUT', path, bytes(jpeg, 40e6))).status).toBe(413);
-    expect((await api.ok<MachineRecord>('DELETE', path)).hasPhoto).toBe(false);
-  });
-});
-
-test('the log cannot be changed behind the house’s back, and old ticks become test records', async () => {
-  const db = await PGlite.create(engineOptions);
-  const names = readdirSync('server/store/migrations')
-    .filter((name) => name.endsWith('.sql'))
-    .sort();
-  const apply = (name: string) =>
-    db.exec(
-      readFileSync(`server/store/migrations/${name}`, 'utf8').replaceAll(
-        '--> statement-breakpoint',
-        '',
-      ),
-    );
-  for (const name of names.filter((one) => one < '0006')) await apply(name);
-  await db.exec(`insert into customers (id, name) values ('c', 'Old'); insert into machines (id, name, machine) values ('m', 'Box', '{}');
-    insert into jobs (id, customer_id, machine_id, complaint, memory_test_passed) values ('j', 'c', 'm', 'Slow', true), ('k', 'c', 'm', 'Slow', false);`);
-  for (const name of names.filter((one) => one >= '0006')) await apply(name);
-  const { rows } = await db.query('select job_id, passes, errors, fingerprint from memory_tests');
-  expect(rows).toEqual([{ job_id: 'j', passes: 1, errors: 0, fingerprint: '*' }]);
-  await db.exec(`insert into bench_log (id, job_id, by, note) values ('n', 'j', 'x', '{}')`);
-  for (const change of [
-    'delete from bench_log',
-    `update bench_log set by = 'y'`,
-    'truncate bench_log',
-  ])
-    await expect(db.exec(change)).rejects.toThrow('append-only');
-  await db.close();
 });
 
 test('no jumble of notes brings the bench down: each is taken or refused in words', async () => {

@@ -1,8 +1,5 @@
-import { PGlite } from '@electric-sql/pglite';
 import { sql } from 'drizzle-orm';
-import { readFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { engineOptions } from '#server/store/options';
 import type { JobEvidence } from '#contract/evidence';
 import type { Job } from '#contract/records';
 import { writeSmbios, writeSpd } from '#core/inventory';
@@ -273,32 +270,4 @@ test('makers are named by code, renamed, and given back', async () => {
     'such as 3-4F',
   );
   expect(await api.ok('DELETE', '/makers/3-4F')).toEqual([]);
-});
-
-test('a database of the version before keeps its rows through the migrations', async () => {
-  const db = await PGlite.create(engineOptions);
-  const apply = (name: string) =>
-    db.exec(
-      readFileSync(`server/store/migrations/${name}.sql`, 'utf8').replaceAll(
-        '--> statement-breakpoint',
-        '',
-      ),
-    );
-  await apply('0000_first');
-  await apply('0001_append_only_events');
-  await db.exec(`insert into customers (id, name) values ('c', 'Old'); insert into machines (id, name, machine) values ('m', 'Box', '{}');
-    insert into jobs (id, customer_id, machine_id, complaint, need) values ('j', 'c', 'm', 'Slow', 12);
-    insert into measurements (id, job_id, kind, metric, test, runs, fingerprint) values ('r', 'j', 'as-found', 'bandwidth', 'copy', '{14,15}', 'x');`);
-  await apply('0002_evidence_and_intake');
-  await apply('0003_evidence_kept');
-  const { rows } = await db.query(
-    'select need, need_input, swollen_battery, consents, power, locators from jobs, measurements, machines',
-  );
-  expect(rows).toEqual([
-    {
-      ...{ need: 12, need_input: null, swollen_battery: false, power: 'unknown', locators: {} },
-      consents: { dataBackedUp: 'not asked', openCase: 'not asked', warrantySeal: 'not asked' },
-    },
-  ]);
-  await db.close();
 });
