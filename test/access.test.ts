@@ -47,7 +47,10 @@ describe('the first start', () => {
         const type = { 'content-type': 'application/json' };
         const body = JSON.stringify(owner);
         const all = { ...type, ...headers };
-        const answer = await askRaw(port, '/api/session/set-up', all, 'POST', body);
+        const answer = await askRaw(port, '/api/session/set-up', {
+          headers: all,
+          ...{ method: 'POST', body },
+        });
         expect(answer.status).toBe(409);
       }
       const both = await Promise.all(

@@ -13,7 +13,7 @@ beforeAll(async () => {
 afterAll(() => api.server.stop());
 
 const ask = (path: string, headers: OutgoingHttpHeaders, method = 'GET', body = '') =>
-  askRaw(port, path, headers, method, body);
+  askRaw(port, path, { headers, method, body });
 
 describe('names the bench answers to', () => {
   test.each(['127.0.0.1:PORT', 'localhost:PORT', '[::1]:PORT', 'LocalHost:PORT', 'bench.example'])(
