@@ -43,6 +43,24 @@ const line = (page: Page, name: string) =>
 /** What was read, typed and seen, as documents. */
 const sources = (page: Page) => page.locator('summary').filter({ hasText: /^\W*\d+ sources?/ });
 
+test('a reader of files that cannot be fetched says so; tried again, the files are read', async ({
+  page,
+  server,
+}) => {
+  const reader = /readDocuments\.worker/;
+  await page.route(reader, (route) => route.abort());
+  await page.goto(`${server.url}/jobs/new`);
+  await page.getByLabel('Files from the machine').setInputFiles(dump);
+  const refused = page
+    .getByRole('alert')
+    .filter({ hasText: 'This part of the page gave no answer' });
+  await expect(refused).toContainText('could not be fetched from the bench');
+  await page.unroute(reader);
+  await refused.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.getByText('A new machine: 4 slots, 2 channels, 24 GB DDR4')).toBeVisible();
+  await expect(refused).toHaveCount(0);
+});
+
 test('a machine is known before it is touched: dump, images, a sticker, one conflict, need, baseline', async ({
   page,
   server,

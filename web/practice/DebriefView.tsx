@@ -17,7 +17,7 @@ import type { Debrief, Exercise, Par, Turn } from '#core/practice';
 import { goneThrough } from '../workers/practice.ts';
 import { Button } from '../ui/Button.tsx';
 import { Mark } from '../ui/Mark.tsx';
-import { Loading } from '../ui/States.tsx';
+import { Failed, Loading } from '../ui/States.tsx';
 import { WhyLink } from '../ui/Why.tsx';
 import { pieceNames } from './pieceNames.ts';
 import { practiceApi } from '../app/practiceApi.ts';
@@ -32,14 +32,23 @@ interface DebriefViewProps {
 export function DebriefView({ exercise, walk }: DebriefViewProps) {
   const { actions } = walk;
   const [gone, setGone] = useState<Gone>();
+  const [failure, setFailure] = useState<unknown>();
+  const [tries, setTries] = useState(0);
   useEffect(() => {
     let isLatest = true;
-    void goneThrough(exercise, actions).then((found) => isLatest && setGone(found));
+    setFailure(undefined);
+    goneThrough(exercise, actions).then(
+      (found) => isLatest && setGone(found),
+      (error: unknown) => isLatest && setFailure(error),
+    );
     return () => {
       isLatest = false;
     };
-  }, [exercise, actions]);
-  if (!gone) return <Loading what="our own way through it" />;
+  }, [exercise, actions, tries]);
+  const what = 'our own way through it';
+  if (failure !== undefined)
+    return <Failed {...{ failure, what }} onRetry={() => setTries(tries + 1)} />;
+  if (!gone) return <Loading what={what} />;
   return <GoneThrough exercise={exercise} walk={walk} gone={gone} />;
 }
 

@@ -140,10 +140,13 @@ function Shown({ seen, world }: { readonly seen: Seen; readonly world: World }) 
 }
 
 function Measured({ world }: { readonly world: World }) {
-  const [drawn, setDrawn] = useState<number>();
+  const [drawn, setDrawn] = useState<number | 'no answer'>();
   useEffect(() => {
     let isLatest = true;
-    void drawnFrom(world).then((bandwidth) => isLatest && setDrawn(bandwidth));
+    drawnFrom(world).then(
+      (bandwidth) => isLatest && setDrawn(bandwidth),
+      () => isLatest && setDrawn('no answer'),
+    );
     return () => {
       isLatest = false;
     };
@@ -151,7 +154,11 @@ function Measured({ world }: { readonly world: World }) {
   return (
     <div className="text-center">
       <p className="text-aside">Measuring page, simulated machine</p>
-      <p className="text-answer font-bold">{drawn === undefined ? '…' : drawnText(drawn)}</p>
+      {drawn === 'no answer' ? (
+        <p>It broke off. Load the page again; the walk is kept.</p>
+      ) : (
+        <p className="text-answer font-bold">{drawn === undefined ? '…' : drawnText(drawn)}</p>
+      )}
     </div>
   );
 }

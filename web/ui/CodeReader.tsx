@@ -11,6 +11,12 @@ const NO_CODE: NoPicture = {
   mend: 'Come closer, hold still, and keep the glare off it.',
 };
 
+const NO_READER: NoPicture = {
+  title: 'The code reader gave no answer',
+  why: 'It comes from this bench, about 1 MB: the bench does not answer, or the browser ended it.',
+  mend: 'Try again when the bench is back; or type what stands under the code.',
+};
+
 interface CodeReaderProps {
   readonly onText: (text: string) => void;
   /** Looks for the next code after each; otherwise one is enough. */
@@ -24,7 +30,9 @@ export function CodeReader({ onText, goesOn = false }: CodeReaderProps) {
     setFault(undefined);
     const picture = await readPicture(file);
     if ('title' in picture) return setFault(picture);
-    const [text] = await readCodes(picture);
+    const texts = await readCodes(picture).catch(() => undefined);
+    if (texts === undefined) return setFault(NO_READER);
+    const [text] = texts;
     if (text === undefined) setFault(NO_CODE);
     else onText(text);
   };
@@ -42,16 +50,19 @@ export function CodeReader({ onText, goesOn = false }: CodeReaderProps) {
   );
 }
 
-type CameraState = 'asking' | 'on' | 'refused' | 'none';
+type CameraState = 'asking' | 'on' | 'no reader' | 'refused' | 'none';
 
 const CAMERA_WORDS: Readonly<Record<Exclude<CameraState, 'on'>, string>> = {
   asking: 'Asking for the camera …',
+  'no reader': 'The code reader gives no answer: the bench may be away. It is asked again.',
   refused: 'The camera was refused. Allow it in the browser, or take a photo.',
   none: 'This page has no camera here (plain addresses have none). Take a photo instead.',
 };
 
 /** Looks again after this, ms: a hand holds still for longer. */
 const LOOK_MS = 250;
+/** A reader that gave no answer is asked again after this, ms. */
+const ASK_AGAIN_MS = 3000;
 
 function Camera({ onText, goesOn }: Required<CodeReaderProps>) {
   const video = useRef<HTMLVideoElement>(null);
@@ -69,15 +80,19 @@ function Camera({ onText, goesOn }: Required<CodeReaderProps>) {
     let isOver = false;
     const look = async () => {
       const { current } = video;
+      let next = LOOK_MS;
       if (current && current.readyState >= HTMLMediaElement.HAVE_CURRENT_DATA) {
-        const [text] = await readCodes(await createImageBitmap(current));
+        const texts = await readCodes(await createImageBitmap(current)).catch(() => undefined);
         if (isOver) return;
+        setState(texts ? 'on' : 'no reader');
+        if (!texts) next = ASK_AGAIN_MS;
+        const [text] = texts ?? [];
         if (text !== undefined) {
           latest.current(text);
           if (!goesOn) return;
         }
       }
-      timer = setTimeout(() => void look(), LOOK_MS);
+      timer = setTimeout(() => void look(), next);
     };
     navigator.mediaDevices
       .getUserMedia({ video: { facingMode: 'environment' } })

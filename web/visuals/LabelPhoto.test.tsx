@@ -65,7 +65,7 @@ describe('a label off a photo', () => {
     expect(await screen.findByText('No label was found in this photo')).toBeDefined();
     readPhoto.mockRejectedValue(new Error('network'));
     await choose();
-    expect(await screen.findByText('The reader could not be fetched')).toBeDefined();
+    expect(await screen.findByText('The reader gave no answer')).toBeDefined();
     expect(taken).not.toHaveBeenCalled();
   });
 

@@ -19,9 +19,9 @@ type State =
   | { readonly type: 'failed'; readonly fault: NoPicture };
 
 const NO_READER: NoPicture = {
-  title: 'The reader could not be fetched',
-  why: 'It comes from this bench at the first photo, about 6 MB, and the bench does not answer.',
-  mend: 'Try again when it is back; or type it.',
+  title: 'The reader gave no answer',
+  why: 'It comes from this bench at the first photo, about 6 MB: the bench does not answer, or the browser ended it.',
+  mend: 'Try again; or type it.',
 };
 
 /** A photo taken or chosen, and read, which takes seconds and can be cancelled; faults in words. */

@@ -12,12 +12,12 @@ import type {
   FrameStretch,
   FrameSummary,
 } from '#core/proving';
+import { answering } from './answering.ts';
 
 /** Which side of a change a log belongs to. */
 export type FrameSide = 'before' | 'after';
 
 export interface FramesRequest {
-  readonly ticket: number;
   readonly side: FrameSide;
   /** Absent: look at the file again, read otherwise. */
   readonly file?: File | undefined;
@@ -38,7 +38,6 @@ export interface FrameView {
 }
 
 export interface FramesAnswer {
-  readonly ticket: number;
   readonly side: FrameSide;
   readonly view?: Omit<FrameView, 'times'> | undefined;
   readonly fault?: FrameFault | undefined;
@@ -55,7 +54,7 @@ const STEPS = 60;
 const views: Partial<Record<FrameSide, FrameView>> = {};
 const texts: Partial<Record<FrameSide, { name: string; text: string }>> = {};
 
-async function answer({ ticket, side, file, reading }: FramesRequest): Promise<FramesAnswer> {
+async function answer({ side, file, reading }: FramesRequest): Promise<FramesAnswer> {
   if (file) texts[side] = { name: file.name, text: await file.text() };
   const { name, text } = texts[side] ?? { name: '', text: '' };
   const log = readFrames(text, reading);
@@ -79,7 +78,7 @@ async function answer({ ticket, side, file, reading }: FramesRequest): Promise<F
   const own = views[side];
   const { times: _times, ...view } = own ?? { times: undefined };
   return {
-    ...{ ticket, side },
+    side,
     ...(own ? { view: view as Omit<FrameView, 'times'> } : {}),
     ...('type' in log ? { fault: log } : {}),
     ...(before && after ? { gain: judgeFrames(before.times, after.times) } : {}),
@@ -87,6 +86,4 @@ async function answer({ ticket, side, file, reading }: FramesRequest): Promise<F
   };
 }
 
-self.addEventListener('message', ({ data }: MessageEvent<FramesRequest>) => {
-  void answer(data).then((result) => self.postMessage(result));
-});
+answering(answer);

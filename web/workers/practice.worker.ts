@@ -1,25 +1,20 @@
 import { bandwidthOf, debriefOf, measuredOn, playPar } from '#core/practice';
 import type { Action, Debrief, Exercise, Par, World } from '#core/practice';
+import { answering } from './answering.ts';
 
 /** A walk to go through again, or what the measuring page draws from a machine. */
-export type PracticeRequest = { readonly ticket: number } & (
+export type PracticeRequest =
   | { readonly type: 'debrief'; readonly exercise: Exercise; readonly actions: readonly Action[] }
-  | { readonly type: 'measure'; readonly world: World }
-);
-export type PracticeAnswer = { readonly ticket: number } & (
+  | { readonly type: 'measure'; readonly world: World };
+export type PracticeAnswer =
   | { readonly type: 'debrief'; readonly debrief: Debrief; readonly par: Par }
-  | { readonly type: 'measure'; readonly bandwidth: number }
-);
+  | { readonly type: 'measure'; readonly bandwidth: number };
 
-const say = (answer: PracticeAnswer) => self.postMessage(answer);
-
-self.addEventListener('message', ({ data }: MessageEvent<PracticeRequest>) => {
-  const { ticket } = data;
-  if (data.type === 'debrief') {
-    const par = playPar(data.exercise);
-    say({ type: 'debrief', ticket, par, debrief: debriefOf(data.exercise, data.actions, par) });
-    return;
+answering((request: PracticeRequest): PracticeAnswer => {
+  if (request.type === 'debrief') {
+    const par = playPar(request.exercise);
+    return { type: 'debrief', par, debrief: debriefOf(request.exercise, request.actions, par) };
   }
-  const result = measuredOn(data.world);
-  say({ type: 'measure', ticket, bandwidth: result ? bandwidthOf(result) : 0 });
+  const result = measuredOn(request.world);
+  return { type: 'measure', bandwidth: result ? bandwidthOf(result) : 0 };
 });

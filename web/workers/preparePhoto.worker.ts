@@ -1,27 +1,24 @@
 import { readPhotoText } from '#core/memory';
 import type { PhotoHints, PhotoLabel, SeenSign } from '#core/memory';
+import { answering } from './answering.ts';
 
 /** Lines seen on a photo, to be settled by what a label can be. */
 export interface SettleRequest {
-  readonly ticket: number;
   readonly lines: readonly (readonly SeenSign[])[];
   readonly hints: PhotoHints;
 }
 /** The labels among them. */
-export interface SettleAnswer {
-  readonly ticket: number;
+export interface Settled {
   readonly labels: readonly PhotoLabel[];
 }
 
-/** A photo to be made ready for reading, turned by quarter turns, with the number its answer carries. */
+/** A photo to be made ready for reading, turned by quarter turns. */
 export interface PrepareRequest {
-  readonly ticket: number;
   readonly picture: ImageBitmap;
   readonly turns: number;
 }
 /** The photo in greys, its contrast stretched, at the size it was read at. */
-export interface PrepareAnswer {
-  readonly ticket: number;
+export interface Prepared {
   readonly photo: Blob;
   readonly width: number;
   readonly height: number;
@@ -33,7 +30,7 @@ const NARROWEST = 1200;
 /** Shares of the darkest and lightest dots that stretching gives up: glare and holes. */
 const LOST = 0.02;
 
-async function prepare({ ticket, picture, turns }: PrepareRequest): Promise<PrepareAnswer> {
+async function prepare({ picture, turns }: PrepareRequest): Promise<Prepared> {
   const long = Math.max(picture.width, picture.height);
   const scale = Math.min(WIDEST / long, Math.max(1, NARROWEST / long));
   const [wide, high] = [Math.round(picture.width * scale), Math.round(picture.height * scale)];
@@ -50,7 +47,7 @@ async function prepare({ ticket, picture, turns }: PrepareRequest): Promise<Prep
   stretch(data.data);
   context.putImageData(data, 0, 0);
   const photo = await canvas.convertToBlob({ type: 'image/png' });
-  return { ticket, photo, width: canvas.width, height: canvas.height };
+  return { photo, width: canvas.width, height: canvas.height };
 }
 
 /** Greys from nearly the darkest to nearly the lightest, over the whole range. */
@@ -81,12 +78,6 @@ function edge(counts: Uint32Array, lost: number, from: number, step: 1 | -1): nu
   return Math.min(255, Math.max(0, at));
 }
 
-self.addEventListener('message', ({ data }: MessageEvent<PrepareRequest | SettleRequest>) => {
-  if ('picture' in data) {
-    prepare(data).then((answer) => self.postMessage(answer), console.error);
-    return;
-  }
-  const { ticket, lines, hints } = data;
-  const answer: SettleAnswer = { ticket, labels: readPhotoText(lines, hints) };
-  self.postMessage(answer);
-});
+answering((request: PrepareRequest | SettleRequest): Prepared | Settled | Promise<Prepared> =>
+  'picture' in request ? prepare(request) : { labels: readPhotoText(request.lines, request.hints) },
+);

@@ -1,16 +1,6 @@
 import { prepareZXingModule, readBarcodes } from 'zxing-wasm/reader';
 import wasm from 'zxing-wasm/reader/zxing_reader.wasm?url';
-
-/** A picture to look for codes in, with the number its answer carries. */
-export interface CodesRequest {
-  readonly ticket: number;
-  readonly picture: ImageBitmap;
-}
-/** The codes found, the surest first. */
-export interface CodesAnswer {
-  readonly ticket: number;
-  readonly texts: readonly string[];
-}
+import { answering } from './answering.ts';
 
 // Served by this bench, like everything else.
 prepareZXingModule({
@@ -25,7 +15,7 @@ const WIDEST = 1600;
 /** Bars are only seen by lines across all of them: a strip lying askew is turned until one does, degrees. */
 const TURNS = [0, 45, 22.5, 67.5];
 
-async function read({ ticket, picture }: CodesRequest): Promise<CodesAnswer> {
+async function read(picture: ImageBitmap): Promise<readonly string[]> {
   const scale = Math.min(1, WIDEST / Math.max(picture.width, picture.height));
   try {
     for (const turn of TURNS) {
@@ -35,9 +25,9 @@ async function read({ ticket, picture }: CodesRequest): Promise<CodesAnswer> {
         ...{ tryHarder: true, tryRotate: true, tryInvert: turn === 0, maxNumberOfSymbols: 4 },
       });
       const texts = found.filter(({ isValid }) => isValid).map(({ text }) => text);
-      if (texts.length > 0) return { ticket, texts };
+      if (texts.length > 0) return texts;
     }
-    return { ticket, texts: [] };
+    return [];
   } finally {
     picture.close();
   }
@@ -60,8 +50,4 @@ function turned(picture: ImageBitmap, scale: number, angle: number): ImageData {
   return context.getImageData(0, 0, canvas.width, canvas.height);
 }
 
-self.addEventListener('message', ({ data }: MessageEvent<CodesRequest>) => {
-  read(data)
-    .catch((): CodesAnswer => ({ ticket: data.ticket, texts: [] }))
-    .then((answer) => self.postMessage(answer), console.error);
-});
+answering(read);

@@ -1,12 +1,8 @@
 import type { Worker as Reader } from 'tesseract.js';
 import type { PhotoHints, PhotoLabel, SeenSign } from '#core/memory';
+import { Asked } from './asked.ts';
 import { readCodes } from './readCodes.ts';
-import type {
-  PrepareAnswer,
-  PrepareRequest,
-  SettleAnswer,
-  SettleRequest,
-} from './preparePhoto.worker.ts';
+import type { PrepareRequest, Prepared, SettleRequest, Settled } from './preparePhoto.worker.ts';
 
 /** A box on the photo as it was read, in its dots. */
 export interface Box {
@@ -28,27 +24,20 @@ export interface PhotoReading {
 
 const FOLDER = '/assets/reading';
 
-let helper: Worker | undefined;
-let tickets = 0;
-const waiting = new Map<number, (answer: never) => void>();
+const helper = new Asked<PrepareRequest | SettleRequest, Prepared | Settled>(
+  () => new Worker(new URL('./preparePhoto.worker.ts', import.meta.url), { type: 'module' }),
+);
 
-type Without<T> = Omit<T, 'ticket'>;
+async function prepared(picture: ImageBitmap, turns: number): Promise<Prepared> {
+  const answer = await helper.ask({ picture, turns }, [picture]);
+  if (!('photo' in answer)) throw new Error('expected a photo made ready');
+  return answer;
+}
 
-function ask(request: Without<PrepareRequest>): Promise<PrepareAnswer>;
-function ask(request: Without<SettleRequest>): Promise<SettleAnswer>;
-function ask(request: Without<PrepareRequest> | Without<SettleRequest>): Promise<unknown> {
-  if (!helper) {
-    helper = new Worker(new URL('./preparePhoto.worker.ts', import.meta.url), { type: 'module' });
-    helper.addEventListener('message', ({ data }: MessageEvent<PrepareAnswer | SettleAnswer>) => {
-      waiting.get(data.ticket)?.(data as never);
-      waiting.delete(data.ticket);
-    });
-  }
-  return new Promise((settle) => {
-    const ticket = ++tickets;
-    waiting.set(ticket, settle);
-    helper?.postMessage({ ...request, ticket }, 'picture' in request ? [request.picture] : []);
-  });
+async function settled(request: SettleRequest): Promise<Settled['labels']> {
+  const answer = await helper.ask(request);
+  if (!('labels' in answer)) throw new Error('expected the labels among lines');
+  return answer.labels;
 }
 
 let reader: Promise<Reader> | undefined;
@@ -98,18 +87,16 @@ const TURNS = [0, 2, 1, 3];
  * be. A photo without one is turned until it has one.
  *
  * @param picture - used up
- * @throws when the reader's own files cannot be fetched
+ * @throws when a part of the reader cannot be fetched, or breaks off
  */
 export async function readPhoto(picture: ImageBitmap, hints: PhotoHints): Promise<PhotoReading> {
   let upright: PhotoReading | undefined;
-  const codes = await readCodes(await createImageBitmap(picture));
+  // Codes say more of a label; one can be read without them.
+  const codes = await readCodes(await createImageBitmap(picture)).catch(() => []);
   for (const turns of TURNS) {
-    const { photo, width, height } = await ask({
-      picture: await createImageBitmap(picture),
-      turns,
-    });
+    const { photo, width, height } = await prepared(await createImageBitmap(picture), turns);
     const lines = await linesOn(photo);
-    const { labels: found } = await ask({
+    const found = await settled({
       lines: lines.map(({ signs }) => signs),
       hints: { ...hints, codes },
     });
@@ -131,9 +118,9 @@ export async function readPhoto(picture: ImageBitmap, hints: PhotoHints): Promis
  * The lines on a photo of anything printed or shown, top to bottom, as a general reader sees them.
  *
  * @param picture - used up
- * @throws when the reader's own files cannot be fetched
+ * @throws when a part of the reader cannot be fetched, or breaks off
  */
 export async function readLines(picture: ImageBitmap): Promise<string[]> {
-  const { photo } = await ask({ picture, turns: 0 });
+  const { photo } = await prepared(picture, 0);
   return (await linesOn(photo)).map(({ signs }) => signs.map(({ sign }) => sign).join(''));
 }

@@ -6,6 +6,7 @@ import type { ApiFailure } from '../../app/api.ts';
 import { selectOnline } from '../../app/connectionSlice.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { bytesFromBase64 } from '../../ui/base64.ts';
+import type { NoAnswer } from '../../workers/asked.ts';
 import { readDocumentAside } from '../../workers/readDocuments.ts';
 
 /** A stored document with what its reader found; absent while it is read. */
@@ -55,7 +56,11 @@ export function useReadDocuments(jobId: string, records: readonly EvidenceRecord
         setFailure(missed);
         return;
       }
-      const one = await readDocumentAside({ id, kind, name, bytes });
+      const one = await readDocumentAside({ id, kind, name, bytes }).catch((error: unknown) => {
+        asked.current.delete(id);
+        setFailure(error as NoAnswer);
+      });
+      if (!one) return;
       if (arrived.current.push([id, one]) === 1) requestAnimationFrame(show);
     };
     setFailure(undefined);

@@ -12,7 +12,8 @@ import {
 import { wholeNumber } from '#core/units';
 import { FRAME_COLUMNS, FRAME_UNITS } from '#core/proving';
 import type { FrameColumn, FrameGain, FrameReading, FrameUnit } from '#core/proving';
-import { FrameReader } from '../../workers/frames.ts';
+import { frameReader } from '../../workers/frames.ts';
+import type { NoAnswer } from '../../workers/asked.ts';
 import type { FrameSide, FramesAnswer } from '../../workers/frames.ts';
 import { FilePick, TABLES } from '../../ui/FilePick.tsx';
 import type { MarkKind } from '../../ui/Mark.tsx';
@@ -43,19 +44,30 @@ export function FrameLogs({ job }: { readonly job: Job }) {
     distribution: undefined,
   });
   const [reading, setReading] = useState<FrameSide>();
-  const reader = useRef<FrameReader>(undefined);
-  useEffect(() => () => reader.current?.close(), []);
+  const [failure, setFailure] = useState<NoAnswer>();
+  const [reader] = useState(frameReader);
+  const latest = useRef(0);
+  useEffect(() => () => reader.close(), [reader]);
   const ask = (side: FrameSide, question: { file?: File; reading?: FrameReading }) => {
-    reader.current ??= new FrameReader(({ side: own, view, fault, gain, distribution }) => {
-      setReading(undefined);
-      setShown(({ sides }) => ({
-        sides: { ...sides, [own]: { view, fault } },
-        gain,
-        distribution,
-      }));
-    });
+    const own = ++latest.current;
     setReading(side);
-    reader.current.ask({ side, ...question });
+    setFailure(undefined);
+    reader.ask({ side, ...question }).then(
+      ({ view, fault, gain, distribution }) => {
+        if (own !== latest.current) return;
+        setReading(undefined);
+        setShown(({ sides }) => ({
+          sides: { ...sides, [side]: { view, fault } },
+          gain,
+          distribution,
+        }));
+      },
+      (error: unknown) => {
+        if (own !== latest.current) return;
+        setReading(undefined);
+        setFailure(error as NoAnswer);
+      },
+    );
   };
   const { gain, distribution } = shown;
   const explanation = gain && explainFrameGain(gain);
@@ -72,6 +84,15 @@ export function FrameLogs({ job }: { readonly job: Job }) {
           />
         ))}
       </div>
+      {failure && (
+        <Notice
+          alert
+          kind="stop"
+          title={failure.problem.title}
+          why={failure.problem.detail}
+          mend="Choose both files again."
+        />
+      )}
       {gain && explanation && (
         <Notice
           kind={kindOf(gain)}

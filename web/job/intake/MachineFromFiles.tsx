@@ -7,6 +7,7 @@ import { FileDrop } from '../../ui/FileDrop.tsx';
 import { CollectingHelp } from '../evidence/CollectingHelp.tsx';
 import { FileFromCodes } from '../evidence/FileFromCodes.tsx';
 import { Notice } from '../../ui/Notice.tsx';
+import { Failed } from '../../ui/States.tsx';
 import type { useIntakeFiles } from './useIntakeFiles.ts';
 
 interface MachineFromFilesProps {
@@ -24,7 +25,7 @@ interface MachineFromFilesProps {
 
 /** Which machine it is, by the files that came with it; they stay with the job. */
 export function MachineFromFiles({ intake, ...choice }: MachineFromFilesProps) {
-  const { state, refused, add, clear } = intake;
+  const { state, refused, add, clear, retry } = intake;
   return (
     <div className="grid gap-3" aria-live="polite">
       <FileDrop
@@ -52,6 +53,16 @@ export function MachineFromFiles({ intake, ...choice }: MachineFromFilesProps) {
         <>
           <CollectingHelp />
           <FileFromCodes onFile={(file) => add([file])} />
+        </>
+      )}
+      {state.type === 'failed' && (
+        <>
+          <Failed failure={state.failure} what="the reader of files" onRetry={retry} />
+          <p>
+            <Button look="quiet" onClick={clear}>
+              leave out
+            </Button>
+          </p>
         </>
       )}
       {refused.length > 0 && <TooLarge names={refused} />}

@@ -5,12 +5,14 @@ import { firmwareKey, takeIn } from '#core/reconciling';
 import type { ReadDocument, TakenIn } from '#core/reconciling';
 import { api } from '../../app/api.ts';
 import { takeCarriedFiles } from '../../ui/carriedFiles.ts';
+import type { NoAnswer } from '../../workers/asked.ts';
 import { readWithPartsAside } from '../../workers/readDocuments.ts';
 
 /** Files that came with a machine, and what they say of which one it is. */
 export type IntakeFiles =
   | { readonly type: 'none' }
   | { readonly type: 'reading'; readonly count: number }
+  | { readonly type: 'failed'; readonly failure: NoAnswer }
   | {
       readonly type: 'read';
       readonly files: readonly File[];
@@ -39,15 +41,18 @@ export function useIntakeFiles({ machines, isReady }: Known) {
   const [files, setFiles] = useState<readonly File[]>([]);
   const [refused, setRefused] = useState<readonly string[]>([]);
   const [reads, setReads] = useState<readonly ReadDocument[]>();
+  const [failure, setFailure] = useState<NoAnswer>();
   const turn = useRef(0);
   const read = useCallback((all: readonly File[]) => {
     const mine = ++turn.current;
     setFiles(all);
     setReads(undefined);
-    void Promise.all(all.map(readFile)).then((done) => {
-      // Files dropped meanwhile are read together with these.
-      if (mine === turn.current) setReads(done.flat());
-    });
+    setFailure(undefined);
+    // Files dropped meanwhile are read together with these.
+    Promise.all(all.map(readFile)).then(
+      (done) => mine === turn.current && setReads(done.flat()),
+      (error: unknown) => mine === turn.current && setFailure(error as NoAnswer),
+    );
   }, []);
   const add = useCallback(
     (more: readonly File[]) => {
@@ -71,10 +76,12 @@ export function useIntakeFiles({ machines, isReady }: Known) {
   const isAsked = key === undefined || byKey.data !== undefined || byKey.error !== undefined;
   const state = useMemo((): IntakeFiles => {
     if (files.length === 0) return { type: 'none' };
+    if (failure) return { type: 'failed', failure };
     if (!reads || !isReady || !isAsked) return { type: 'reading', count: files.length };
     const known = new Map([...(byKey.data ?? []), ...machines].map((one) => [one.id, one]));
     return { type: 'read', files, reads, taken: takeIn(reads, [...known.values()]) };
-  }, [files, reads, isReady, isAsked, machines, byKey.data]);
+  }, [files, reads, failure, isReady, isAsked, machines, byKey.data]);
   const clear = () => read([]);
-  return { state, refused, add, clear };
+  const retry = () => read(files);
+  return { state, refused, add, clear, retry };
 }

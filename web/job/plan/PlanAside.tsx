@@ -16,10 +16,12 @@ import { bandwidthAtNeed } from '#core/planning';
 import type { Plan, Tipping } from '#core/planning';
 import { Button } from '../../ui/Button.tsx';
 import { Mark } from '../../ui/Mark.tsx';
+import { Failed } from '../../ui/States.tsx';
 import { WhyLink } from '../../ui/Why.tsx';
 import { LaneStrip } from '../../visuals/LaneStrip.tsx';
 import { LimitsLadder } from '../../visuals/LimitsLadder.tsx';
 import { Schools } from '../../visuals/Schools.tsx';
+import { NoAnswer } from '../../workers/asked.ts';
 import { Planner } from '../../workers/planner.ts';
 import { LimitsSheet } from '../promise/LimitsSheet.tsx';
 import { PromiseSheet } from '../promise/PromiseSheet.tsx';
@@ -164,13 +166,15 @@ function TippingPoints({ plan, context }: { readonly plan: Plan; readonly contex
   const { query, terms, nameOffer } = context;
   const planner = useRef<Planner>(undefined);
   const [state, setState] = useState<{ points: readonly Tipping[]; isFinal: boolean }>();
+  const [failure, setFailure] = useState<NoAnswer>();
   useEffect(() => () => planner.current?.close(), []);
   const ask = () => {
     planner.current ??= new Planner();
     setState({ points: [], isFinal: false });
+    setFailure(undefined);
     planner.current.ask({ type: 'tipping', query, plan }, (answer) => {
       if (answer.type === 'tipping') setState(answer);
-      if (answer.type === 'failed') setState({ points: [], isFinal: true });
+      if (answer.type === 'failed') setFailure(new NoAnswer(answer.message));
     });
   };
   if (!state)
@@ -179,6 +183,7 @@ function TippingPoints({ plan, context }: { readonly plan: Plan; readonly contex
         Find prices, needs and open questions that would
       </Button>
     );
+  if (failure) return <Failed failure={failure} what="what would change it" onRetry={ask} />;
   return (
     <div aria-live="polite">
       <ul className="grid gap-2 text-aside">

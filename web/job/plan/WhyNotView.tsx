@@ -9,6 +9,8 @@ import {
 import type { Exclusion, SourceVerdict } from '#core/planning';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
+import { Failed } from '../../ui/States.tsx';
+import { NoAnswer } from '../../workers/asked.ts';
 import { Planner } from '../../workers/planner.ts';
 import type { PlanContext } from './planContext.ts';
 
@@ -23,7 +25,7 @@ export function WhyNotView({ context, exclusions }: WhyNotViewProps) {
   const inputId = useId();
   const planner = useRef<Planner>(undefined);
   const [filter, setFilter] = useState('');
-  const [asked, setAsked] = useState<{ id: string; verdict?: SourceVerdict }>();
+  const [asked, setAsked] = useState<{ id: string; verdict?: SourceVerdict; failure?: NoAnswer }>();
   useEffect(() => () => planner.current?.close(), []);
   const all = [...query.offers, ...query.drawer].map(({ id }) => ({ id, name: nameOffer(id) }));
   const found = all.filter(({ name }) => name.toLowerCase().includes(filter.toLowerCase()));
@@ -32,6 +34,7 @@ export function WhyNotView({ context, exclusions }: WhyNotViewProps) {
     setAsked({ id });
     planner.current.ask({ type: 'source', query, front: plans, id }, (answer) => {
       if (answer.type === 'source') setAsked({ id, verdict: answer.verdict });
+      if (answer.type === 'failed') setAsked({ id, failure: new NoAnswer(answer.message) });
     });
   };
   const reasons = new Map<string, number>();
@@ -77,6 +80,8 @@ export function WhyNotView({ context, exclusions }: WhyNotViewProps) {
             <p className="font-bold break-words">{nameOffer(asked.id)}</p>
             {asked.verdict ? (
               <SourceAnswer verdict={asked.verdict} context={context} />
+            ) : asked.failure ? (
+              <Failed failure={asked.failure} what="why not" onRetry={() => ask(asked.id)} />
             ) : (
               <p className="text-muted">Looking …</p>
             )}

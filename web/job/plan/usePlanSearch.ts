@@ -65,6 +65,7 @@ export function usePlanSearch(query: PlanQuery | undefined) {
       if (isFinal && result.plans.length === 0)
         planner.current?.ask({ type: 'empty', query: asked }, (reason) => {
           if (reason.type === 'empty') setState((now) => ({ ...now, empty: reason.reason }));
+          if (reason.type === 'failed') setState((now) => ({ ...now, failure: reason.message }));
         });
     });
   }, [key]);
