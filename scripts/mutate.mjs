@@ -23,7 +23,9 @@ const ROOMS = {
 };
 
 /** Simulations and properties, which take seconds each: most broken rules are noticed before them. */
-const SLOW = ['properties', 'sittings', 'frames', 'proofs'];
+const SLOW = ['properties', 'frames', 'proofs', 'worlds'];
+/** Verdicts over thousands of made-up worlds: asked for every broken rule, a room would take days. */
+const WORLDS = ['**/worlds.test.ts'];
 
 /** Lines drawn together: enough for a condition and what hangs on it. */
 const BLOCK = 12;
@@ -95,6 +97,7 @@ export default {
   plugins: [watPlugin()],
   test: {
     include: ${JSON.stringify(include)},
+    exclude: ${JSON.stringify(WORLDS)},
     setupFiles: ${JSON.stringify(['draws', 'briefly'].map((one) => join(root, `test/support/${one}.ts`)))},
     sequence: { sequencer: QuickFirst },
     fileParallelism: false,
