@@ -5,7 +5,7 @@ import type { Door, DoorTerms } from '#contract/measuring';
 import { ownAddresses, urlOf } from '../net/addresses.ts';
 import { readTerms, saveTerms } from '../net/lineTerms.ts';
 import type { LineTerms } from '../net/lineTerms.ts';
-import { DOOR_BOUNDS, boundedServer } from '../http/boundedServer.ts';
+import { DOOR_BOUNDS, boundedServer, shut } from '../http/boundedServer.ts';
 import type { Database } from '../store/openStore.ts';
 import { ConflictError } from '../store/operations/errors.ts';
 import { contentPolicy, createDoorApp } from './doorApp.ts';
@@ -103,8 +103,7 @@ export class LanDoor {
     this.#url = null;
     this.#fault = null;
     if (!server) return;
-    server.closeAllConnections();
-    await new Promise((done) => server.close(done));
+    await shut(server);
   }
 
   #stored(): Promise<LineTerms> {

@@ -37,6 +37,20 @@ export function boundedServer(listener: RequestListener, bounds: Bounds): Server
   return bound(server, bounds);
 }
 
+/** How long whoever is being answered when a server is to end is waited for, ms. */
+const GRACE = 2000;
+
+/** Ends a server: nobody new is let in, and answers under way are finished, those of slow senders cut off. */
+export async function shut(server: Server | TlsServer): Promise<void> {
+  const closed = new Promise((done) => server.close(done));
+  // A connection is idle, and of no use any more, once its answer is through.
+  const idle = setInterval(() => server.closeIdleConnections(), 20);
+  const late = setTimeout(() => server.closeAllConnections(), GRACE);
+  await closed;
+  clearInterval(idle);
+  clearTimeout(late);
+}
+
 /** Sets the bounds of a server that is made already. */
 export function bound<S extends Server | TlsServer>(server: S, bounds: Bounds): S {
   server.headersTimeout = bounds.headers;

@@ -6,7 +6,7 @@ import type { Logger } from 'pino';
 import type { DoorTerms } from '#contract/measuring';
 import type { Network } from '#contract/network';
 import { hasOwner } from '../access/accounts.ts';
-import { BENCH_BOUNDS, bound } from '../http/boundedServer.ts';
+import { BENCH_BOUNDS, bound, shut } from '../http/boundedServer.ts';
 import type { Database } from '../store/openStore.ts';
 import { ConflictError, StateError } from '../store/operations/errors.ts';
 import { certificates } from '../store/schema/index.ts';
@@ -29,6 +29,8 @@ export class ShopLine {
   #url: URL | null = null;
   #fault: string | null = null;
   #app: Express | undefined;
+  /** Of the line shut last: its answers under way are through. */
+  #closing = Promise.resolve();
 
   constructor(
     private readonly db: Database,
@@ -75,8 +77,9 @@ export class ShopLine {
     return (await this.#certificate())?.authority;
   }
 
-  stop(): void {
+  async stop(): Promise<void> {
     this.#shut();
+    await this.#closing;
   }
 
   #stored(): Promise<LineTerms> {
@@ -132,6 +135,7 @@ export class ShopLine {
     });
   }
 
+  /** Whoever asked for it may be on this very line: it is not waited for. */
   #shut(): void {
     const server = this.#server;
     if (this.#url) this.addresses.splice(this.addresses.indexOf(this.#url), 1);
@@ -139,10 +143,6 @@ export class ShopLine {
     this.#url = null;
     this.#fault = null;
     if (!server) return;
-    // Whoever asked for it may be on this very line: answers under way are finished.
-    server.closeIdleConnections();
-    const closed = new Promise((done) => server.close(done));
-    const late = setTimeout(() => server.closeAllConnections(), 1000).unref();
-    void closed.then(() => clearTimeout(late));
+    this.#closing = shut(server);
   }
 }
