@@ -65,9 +65,12 @@ test('a sticker is read off a photo, looked at beside it, corrected, and fills i
   await field.press('Enter');
   await expect(slot(page, 'B1')).toContainText('8 GB');
 
+  // Loaded again before it is stored, the page would ask; nobody reads what it asks in a journey.
+  const sources = page.getByText(/\d sources?; add files/);
+  await expect(sources).toBeVisible();
   // The photo stays with the job, and the label counts as read off it, since nobody changed it.
   await page.reload();
-  await page.getByText(/\d sources?; add files/).click();
+  await sources.click();
   const kept = page.getByRole('list', { name: 'Documents' }).getByText('sticker, off a photo');
   await kept.click();
   const picture = page.getByAltText('What the sticker was read off');

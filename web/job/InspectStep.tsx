@@ -6,6 +6,7 @@ import { useShortcuts } from '../app/keys.ts';
 import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
 import { Button } from '../ui/Button.tsx';
 import { useFileDrop } from '../ui/FileDrop.tsx';
+import { onItsWay } from '../ui/onItsWay.ts';
 import { smallPhoto } from '../ui/smallPhoto.ts';
 import type { LabelSource } from '../visuals/LabelEntry.tsx';
 import { LimitsLadder } from '../visuals/LimitsLadder.tsx';
@@ -121,7 +122,7 @@ export function InspectStep({ job }: { readonly job: Job }) {
         isClosed={isClosed}
         asksFor={labelSlot}
         onSeated={(label, slotIds, source) => {
-          if (slotIds.length > 0) void keepLabel(evidence, label, slotIds, source);
+          if (slotIds.length > 0) void onItsWay(keepLabel(evidence, label, slotIds, source));
         }}
       />
       <EvidencePart evidence={evidence} jobId={job.id} isClosed={isClosed} />

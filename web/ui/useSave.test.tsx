@@ -52,6 +52,9 @@ describe('several saves while the server is away', () => {
     await userEvent.click(screen.getByText('save all'));
     await settled();
     expect(screen.getByRole('alert').textContent).toContain('3 saves are kept here');
+    // Loaded again now they would be lost: the browser asks first.
+    const isLeft = () => window.dispatchEvent(new Event('beforeunload', { cancelable: true }));
+    expect(isLeft()).toBe(false);
     server.isAway = false;
     act(() => void store.dispatch(serverSeen({ online: true })));
     await settled();
@@ -60,6 +63,7 @@ describe('several saves while the server is away', () => {
     ).toEqual(['a', 'b', 'c'].map((id) => `/jobs/${id}/snapshots/as-found`));
     expect(screen.getByText('state: done')).toBeDefined();
     expect(screen.queryByRole('alert')).toBeNull();
+    expect(isLeft()).toBe(true);
   });
 
   test('of one configuration each carry the version of the one before', async () => {

@@ -2,6 +2,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { selectReachable } from '../app/connectionSlice.ts';
 import type { RootState } from '../app/store.ts';
+import { onItsWay } from './onItsWay.ts';
 import { SaveQueue, renewed, versionOfRow } from './saveQueue.ts';
 import type { SaveState } from './saveQueue.ts';
 
@@ -48,7 +49,7 @@ export function useSave<Arg, Result>(
       }),
   );
   /** Settles when this save is through, as true, or refused, as false. */
-  const save = useCallback((arg: Arg): Promise<boolean> => queue.add(arg), [queue]);
+  const save = useCallback((arg: Arg): Promise<boolean> => onItsWay(queue.add(arg)), [queue]);
   const clear = useCallback(() => setState({ type: 'idle' }), []);
   return { save, state, clear };
 }

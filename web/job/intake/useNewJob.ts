@@ -8,6 +8,7 @@ import { api } from '../../app/api.ts';
 import { dropDraft, storedDraft, useKeptDraft } from '../../ui/useDraft.ts';
 import { useCurrency } from '../../ui/useCurrency.ts';
 import { useUsualActivities } from '../../ui/useUsualActivities.ts';
+import { onItsWay } from '../../ui/onItsWay.ts';
 import { useSave } from '../../ui/useSave.ts';
 import { documentsFromFiles } from '../evidence/documentsFromFiles.ts';
 import { sameName, useCustomers } from './CustomerField.tsx';
@@ -50,16 +51,20 @@ export function useNewJob() {
   );
   const creating = useSave(create, (job: Job) => {
     dropDraft(DRAFT);
-    void (async () => {
+    const addLater = async () => {
       for (const documents of later) await addEvidence({ id: job.id, body: { documents } });
-      await navigate(`/jobs/${job.id}/${job.batch ? 'intake' : 'inspect'}`);
-    })();
+    };
+    void onItsWay(addLater()).then(() =>
+      navigate(`/jobs/${job.id}/${job.batch ? 'intake' : 'inspect'}`),
+    );
   });
   const fail = (field: FieldPath<NewJobForm>, message: string) =>
     form.setError(field, { message }, { shouldFocus: true });
 
   const submit = async (typed: NewJobForm) => {
     if (files.state.type === 'reading') return fail('machineId', 'The files are still being read.');
+    if (files.state.type === 'failed')
+      return fail('machineId', 'The files were not read. Try again above, or leave them out.');
     if (read?.taken.type === 'several-machines')
       return fail('machineId', 'Leave out the files, or drop those of this machine alone.');
     const { portions } = await documentsFromFiles(read?.files ?? []);
