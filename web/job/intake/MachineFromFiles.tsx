@@ -60,7 +60,7 @@ export function MachineFromFiles({ intake, ...choice }: MachineFromFilesProps) {
           <Failed failure={state.failure} what="the reader of files" onRetry={retry} />
           <p>
             <Button look="quiet" onClick={clear}>
-              leave out
+              leave the files out
             </Button>
           </p>
         </>
