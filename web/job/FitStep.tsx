@@ -14,7 +14,7 @@ import { ProblemNotice } from '../ui/ProblemNotice.tsx';
 import { Empty } from '../ui/States.tsx';
 import { BoardActions } from './BoardActions.tsx';
 import { BoardPart, ReasonsSheet } from './BoardPart.tsx';
-import { Next } from './InspectStep.tsx';
+import { Next } from '../ui/Next.tsx';
 import { PointAnswers } from './PointAnswers.tsx';
 import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
 import { FirstStart } from './fit/FirstStart.tsx';

@@ -7,6 +7,7 @@ import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
 import { Button } from '../ui/Button.tsx';
 import { useFileDrop } from '../ui/FileDrop.tsx';
 import { onItsWay } from '../ui/onItsWay.ts';
+import { Next } from '../ui/Next.tsx';
 import { smallPhoto } from '../ui/smallPhoto.ts';
 import type { LabelSource } from '../visuals/LabelEntry.tsx';
 import { LimitsLadder } from '../visuals/LimitsLadder.tsx';
@@ -156,17 +157,5 @@ function NextAfterInspect({ job: { id, need } }: { readonly job: Job }) {
     <Next to={`/jobs/${id}/need`}>Next: need</Next>
   ) : (
     <Next to={`/jobs/${id}/plan`}>Next: plan</Next>
-  );
-}
-
-/** A link that looks like the one next action. */
-export function Next({ to, children }: { to: string; children: React.ReactNode }) {
-  return (
-    <Link
-      to={to}
-      className="inline-flex min-h-10 items-center rounded-md bg-teal px-4 font-bold text-on-teal max-sm:min-h-11"
-    >
-      {children}
-    </Link>
   );
 }

@@ -14,7 +14,7 @@ import { Notice } from '../ui/Notice.tsx';
 import { SaveNotice } from '../ui/SaveNotice.tsx';
 import { storedDraft, useKeptDraft } from '../ui/useDraft.ts';
 import { LaneStrip } from '../visuals/LaneStrip.tsx';
-import { Next } from './InspectStep.tsx';
+import { Next } from '../ui/Next.tsx';
 import { ActivityFields, PeakFields, TermsFields } from './NeedFields.tsx';
 import { formFromJob, needFromForm } from './needForm.ts';
 import type { NeedForm } from './needForm.ts';

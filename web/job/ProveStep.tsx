@@ -19,7 +19,7 @@ import { Empty } from '../ui/States.tsx';
 import { WhyLink } from '../ui/Why.tsx';
 import { ProofStrip } from '../visuals/ProofStrip.tsx';
 import { FrameLogs } from './frames/FrameLogs.tsx';
-import { Next } from './InspectStep.tsx';
+import { Next } from '../ui/Next.tsx';
 import { Measurements } from './runs/Measurements.tsx';
 import { ShownRateCheck } from './ShownRateCheck.tsx';
 import { FoldedPart, FoldedSheet } from '../ui/Folded.tsx';

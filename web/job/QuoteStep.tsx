@@ -4,7 +4,7 @@ import { taxWithin } from '#core/quoting';
 import { Answer, AnswerBar } from '../ui/AnswerBar.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Failed, Loading } from '../ui/States.tsx';
-import { Next } from './InspectStep.tsx';
+import { Next } from '../ui/Next.tsx';
 import { IssuedQuote } from './quote/IssuedQuote.tsx';
 import { PromiseText } from './quote/PromiseText.tsx';
 import { QuotedPlan } from './quote/QuotedPlan.tsx';

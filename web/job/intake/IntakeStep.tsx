@@ -13,7 +13,7 @@ import { TextField } from '../../ui/Field.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
 import { Failed, Loading } from '../../ui/States.tsx';
 import { storedDraft, useKeptDraft } from '../../ui/useDraft.ts';
-import { Next } from '../InspectStep.tsx';
+import { Next } from '../../ui/Next.tsx';
 import { IntakeFields } from './IntakeFields.tsx';
 import { machineChoices } from '../../ui/machineChoices.ts';
 import { CONSENTS, intakeFromForm, intakeToForm } from './intakeForm.ts';

@@ -146,6 +146,29 @@ describe('a new job', () => {
     expect(field(/^Customer/).value).toBe('Net loft');
   });
 
+  test('files that are refused once the job is open are told of, beside the way to it', async () => {
+    const problem = {
+      ...{ type: 'about:blank#full', title: 'The disk is full', status: 507 },
+      ...{ detail: 'There was no room left.', mend: 'Make room on the disk.' },
+    };
+    const { server } = await page({ addEvidence: problem });
+    await fill();
+    const notes = Array.from(
+      { length: 51 },
+      (_, at) => new File([`a note, ${at}`], `${at}.txt`, { type: 'text/plain' }),
+    );
+    await userEvent.upload(field('Files from the machine'), notes);
+    await screen.findByRole('button', { name: 'leave out' });
+    await open();
+    expect((await screen.findByRole('alert')).textContent).toContain('Make room on the disk.');
+    expect(screen.getByRole('link', { name: 'Go to the job' }).getAttribute('href')).toBe(
+      `/jobs/${job.id}/inspect`,
+    );
+    // Pressed again it would open a second one.
+    expect(screen.queryByRole('button', { name: 'Open the job' })).toBeNull();
+    expect(server.sent('createJob')).toHaveLength(1);
+  });
+
   test('what they do with it proposes activities, which count once they are accepted', async () => {
     const { server } = await page();
     await fill();

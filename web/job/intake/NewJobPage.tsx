@@ -3,13 +3,14 @@ import { useWatch } from 'react-hook-form';
 import { Button } from '../../ui/Button.tsx';
 import { TextField } from '../../ui/Field.tsx';
 import { useFileDrop } from '../../ui/FileDrop.tsx';
+import { Next } from '../../ui/Next.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
 import { ProposedActivities } from '../ProposedActivities.tsx';
 import { CustomerField } from './CustomerField.tsx';
 import { IntakeFields } from './IntakeFields.tsx';
 import { MachineChoice } from './MachineChoice.tsx';
 import { MachineFromFiles } from './MachineFromFiles.tsx';
-import { useNewJob } from './useNewJob.ts';
+import { firstStepOf, useNewJob } from './useNewJob.ts';
 import type { NewJobState } from './useNewJob.ts';
 import { Page } from '../../ui/Page.tsx';
 
@@ -56,10 +57,15 @@ export function NewJobPage() {
         </div>
         <IntakeFields form={form} belowWork={<Proposed state={state} />} />
         <SaveNotice state={creating.state} />
+        <SaveNotice state={state.adding.state} />
         <div>
-          <Button type="submit" look="main">
-            Open the job
-          </Button>
+          {state.opened ? (
+            <Next to={firstStepOf(state.opened)}>Go to the job</Next>
+          ) : (
+            <Button type="submit" look="main">
+              Open the job
+            </Button>
+          )}
         </div>
       </form>
     </Page>

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import type { FieldPath } from 'react-hook-form';
 import { useNavigate } from 'react-router';
@@ -8,7 +8,6 @@ import { api } from '../../app/api.ts';
 import { dropDraft, storedDraft, useKeptDraft } from '../../ui/useDraft.ts';
 import { useCurrency } from '../../ui/useCurrency.ts';
 import { useUsualActivities } from '../../ui/useUsualActivities.ts';
-import { onItsWay } from '../../ui/onItsWay.ts';
 import { useSave } from '../../ui/useSave.ts';
 import { documentsFromFiles } from '../evidence/documentsFromFiles.ts';
 import { sameName, useCustomers } from './CustomerField.tsx';
@@ -18,6 +17,9 @@ import { useIntakeFiles } from './useIntakeFiles.ts';
 import { useMachineChoice } from './useMachineChoice.ts';
 
 const DRAFT = 'new-job';
+
+/** Where a new job goes on. */
+export const firstStepOf = ({ id, batch }: Job) => `/jobs/${id}/${batch ? 'intake' : 'inspect'}`;
 
 /** A job being opened: its form, the files that came along, and sending it. */
 export function useNewJob() {
@@ -46,17 +48,18 @@ export function useNewJob() {
 
   const [create] = api.useCreateJobMutation();
   const [addEvidence] = api.useAddEvidenceMutation();
-  const [later, setLater] = useState<Awaited<ReturnType<typeof documentsFromFiles>>['portions']>(
-    [],
-  );
+  const adding = useSave(addEvidence);
+  const [opened, setOpened] = useState<Job>();
+  /** Files beyond what the job itself is sent with. A ref: its answer can be there before the next render. */
+  const later = useRef<Awaited<ReturnType<typeof documentsFromFiles>>['portions']>([]);
   const creating = useSave(create, (job: Job) => {
     dropDraft(DRAFT);
-    const addLater = async () => {
-      for (const documents of later) await addEvidence({ id: job.id, body: { documents } });
-    };
-    void onItsWay(addLater()).then(() =>
-      navigate(`/jobs/${job.id}/${job.batch ? 'intake' : 'inspect'}`),
+    setOpened(job);
+    const stored = later.current.map((documents) =>
+      adding.save({ id: job.id, body: { documents } }),
     );
+    // What is refused is shown here, beside a way to the job.
+    void Promise.all(stored).then((all) => all.every(Boolean) && navigate(firstStepOf(job)));
   });
   const fail = (field: FieldPath<NewJobForm>, message: string) =>
     form.setError(field, { message }, { shouldFocus: true });
@@ -88,12 +91,13 @@ export function useNewJob() {
     for (const [field, message] of Object.entries(errors))
       fail(field as FieldPath<NewJobForm>, message);
     if (!job || isDoubted) return;
-    setLater(rest);
+    later.current = rest;
     void creating.save({ body: job });
   };
 
   return {
     ...{ form, machines, files, described, isFromFiles, likeness, choose, name, taken, creating },
+    ...{ adding, opened },
     isDoubted: isDoubted && form.formState.errors.name !== undefined,
     take: (customer: Customer) => {
       setTaken(customer);

@@ -11,7 +11,7 @@ import { LimitsLadder } from '../../visuals/LimitsLadder.tsx';
 import { Schools } from '../../visuals/Schools.tsx';
 import { BoardActions } from '../BoardActions.tsx';
 import { BoardPart, ReasonsSheet } from '../BoardPart.tsx';
-import { Next } from '../InspectStep.tsx';
+import { Next } from '../../ui/Next.tsx';
 import { PointAnswers } from '../PointAnswers.tsx';
 import { AsideSheet, StepLayout } from '../StepLayout.tsx';
 import { useSnapshotStep } from '../useSnapshotStep.ts';

@@ -10,7 +10,7 @@ import { AnswerBar } from '../../ui/AnswerBar.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
 import { Failed, Loading } from '../../ui/States.tsx';
-import { Next } from '../InspectStep.tsx';
+import { Next } from '../../ui/Next.tsx';
 import { PointAnswers } from '../PointAnswers.tsx';
 import { AsideSheet, StepLayout } from '../StepLayout.tsx';
 import { ChoicesView } from './ChoicesView.tsx';

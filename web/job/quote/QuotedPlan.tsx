@@ -4,7 +4,7 @@ import { TextField } from '../../ui/Field.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
 import { Empty } from '../../ui/States.tsx';
-import { Next } from '../InspectStep.tsx';
+import { Next } from '../../ui/Next.tsx';
 import type { ReadyQuote } from './useQuoteStep.ts';
 
 interface QuotedPlanProps {
