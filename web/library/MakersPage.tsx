@@ -17,6 +17,7 @@ export function MakersPage() {
   const [isAsked, setAsked] = useState(false);
   const [nameMaker] = api.useNameMakerMutation();
   const [forget] = api.useForgetMakerMutation();
+  const forgetting = useSave(forget);
   const naming = useSave(nameMaker, () => {
     setCode('');
     setName('');
@@ -59,6 +60,7 @@ export function MakersPage() {
           <SaveNotice state={naming.state} />
         </div>
       </form>
+      <SaveNotice state={forgetting.state} />
       {!data &&
         (error ? (
           <Failed failure={error} what="the makers" onRetry={() => void refetch()} />
@@ -92,7 +94,7 @@ export function MakersPage() {
               <Button
                 look="quiet"
                 aria-label={`Take back ${shown}`}
-                onClick={() => void forget(key)}
+                onClick={() => void forgetting.save(key)}
               >
                 take back
               </Button>

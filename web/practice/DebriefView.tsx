@@ -200,14 +200,19 @@ function useRecord(exercise: Exercise, walk: PracticeWalk, par: Par, debrief: De
     if (sent.current || recorded.has(walked) || localStorage.getItem(key) === walked) return;
     sent.current = true;
     recorded.add(walked);
-    localStorage.setItem(key, walked);
     const { world, isSolved, turns } = debrief;
-    void record({
+    record({
       body: {
         ...{ exerciseId: exercise.id, solved: isSolved },
         ...{ minutes: world.minutes, parMinutes: par.world.minutes, spent: world.spent },
         ...{ acts: turns.length, unsafe: world.unsafe.length },
       },
-    });
+    })
+      .unwrap()
+      .then(
+        () => localStorage.setItem(key, walked),
+        // Not recorded: whoever comes back to it tries again.
+        () => recorded.delete(walked),
+      );
   }, [exercise, walk.actions, par, debrief, record]);
 }

@@ -28,7 +28,7 @@ const listed = SHIPPED.map(({ id, title, level, teaches, customer }): ListedExer
   ...{ id, title, level, teaches: [...teaches], says: customer.says, source: 'shipped' },
 }));
 
-function showExercise(id: string, actions: readonly Action[] = []) {
+function showExercise(id: string, actions: readonly Action[] = [], more: object = {}) {
   if (actions.length > 0) localStorage.setItem(`tembrix.practice.${id}`, JSON.stringify(actions));
   return show(
     <Routes>
@@ -38,8 +38,9 @@ function showExercise(id: string, actions: readonly Action[] = []) {
       readExercise: held(id),
       recordPracticeRun: ({ body }: { body: PracticeRunInput }) => ({
         ...body,
-        ...{ id: 'run-1', at: '2026-11-01T10:00:00Z' },
+        ...{ id: 'run-1', by: 'Ottoline V.', at: '2026-11-01T10:00:00Z' },
       }),
+      ...more,
     },
     `/practice/${id}`,
   );
@@ -136,6 +137,22 @@ describe('the debrief', () => {
     const again = showExercise('ticket-window', solved);
     await screen.findByRole('heading', { name: /^Solved/ });
     expect(again.server.sent('recordPracticeRun')).toEqual([]);
+  });
+
+  test('one the bench did not take is recorded when somebody looks at it again', async () => {
+    const walk = playPar(shipped('after-dusting')).actions;
+    const problem = {
+      ...{ type: 'about:blank#full', title: 'The disk is full', status: 507 },
+      ...{ detail: 'There was no room left.', mend: 'Make room.' },
+    };
+    const first = showExercise('after-dusting', walk, { recordPracticeRun: problem });
+    await waitFor(() => expect(first.server.sent('recordPracticeRun')).toHaveLength(1));
+    first.unmount();
+    const again = showExercise('after-dusting', walk);
+    await waitFor(() => expect(again.server.sent('recordPracticeRun')).toHaveLength(1));
+    await waitFor(() =>
+      expect(localStorage.getItem('tembrix.practised.after-dusting')).toBeTruthy(),
+    );
   });
 
   test('of a walk that left it open says what is wanted, and begins anew at a press', async () => {

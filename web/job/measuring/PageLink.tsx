@@ -7,6 +7,8 @@ import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { QrPicture } from '../../ui/QrPicture.tsx';
+import { SaveNotice } from '../../ui/SaveNotice.tsx';
+import { useSave } from '../../ui/useSave.ts';
 import { DoorShut } from './DoorShut.tsx';
 
 interface PageLinkProps {
@@ -26,6 +28,8 @@ export function PageLink({ jobId, made, onDone }: PageLinkProps) {
   });
   const state = data?.find(({ id }) => id === made.id)?.state ?? 'waiting';
   const [withdraw] = measuringApi.useWithdrawTicketMutation();
+  // Until the bench has heard of it the link is still good.
+  const withdrawing = useSave(withdraw, onDone);
   useEffect(() => {
     if (state === 'waiting') return;
     setOver(true);
@@ -67,14 +71,12 @@ export function PageLink({ jobId, made, onDone }: PageLinkProps) {
           </a>
           <Button
             look="quiet"
-            onClick={() => {
-              void withdraw({ id: jobId, ticketId: made.id });
-              onDone();
-            }}
+            onClick={() => void withdrawing.save({ id: jobId, ticketId: made.id })}
           >
             withdraw the link
           </Button>
         </p>
+        <SaveNotice state={withdrawing.state} />
       </div>
     </div>
   );
