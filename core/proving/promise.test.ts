@@ -23,6 +23,14 @@ describe('bandwidth', () => {
     expect(physicalLimit('bandwidth', pair)).toBeCloseTo(38.4, 9);
   });
 
+  test('of a second channel leaves a single one out, and narrows alike the other way', () => {
+    expect(promisedBand('bandwidth', 14, one, pair)?.low).toBeGreaterThan(14 * 1.3);
+    const narrower = promisedBand('bandwidth', 28, pair, one);
+    expect(narrower?.low).toBeLessThan(14);
+    expect(narrower?.high).toBeGreaterThan(17);
+    expect(promisedBand('bandwidth', 28, pair, pair)?.low).toBeGreaterThan(24);
+  });
+
   test('promises less where the change costs rate', () => {
     const machine = desktop({ firmwareCap: dataRate(2133) });
     const band = promisedBand('bandwidth', 28, pair, running(machine, { a1: slow, b1: slow }));

@@ -1,5 +1,4 @@
 import { describe, expect, test } from 'vitest';
-import { desktop, labelled, running } from '../../test/support/builders.ts';
 import { Dice, channelCase, frameLog, sittings } from '../../test/support/verdictWorlds.ts';
 import {
   inferChannels,
@@ -14,7 +13,6 @@ import {
   summariseFrames,
 } from './index.ts';
 import type { Measurement, RunSet } from './index.ts';
-import { promisedBand } from './promise.ts';
 
 describe('a sitting has its own level', () => {
   const world = { runs: 9, run: 'calm' };
@@ -139,25 +137,6 @@ describe('channel mode', () => {
     expect(
       inferChannels({ ...half, isQuiet: true }, { ...before, isQuiet: false }).withBaseline,
     ).toBe(false);
-  });
-});
-
-describe('what a second channel promises', () => {
-  const machine = desktop();
-  const module = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
-  const [one, two] = [
-    running(machine, { a1: module }),
-    running(machine, { a1: module, b1: module }),
-  ];
-
-  test('the band still leaves a single channel out, and narrows alike the other way', () => {
-    const wider = promisedBand('bandwidth', 14, one, two);
-    expect(wider?.low).toBeGreaterThan(14 * 1.3);
-    const narrower = promisedBand('bandwidth', 28, two, one);
-    expect(narrower?.low).toBeLessThan(14);
-    expect(narrower?.high).toBeGreaterThan(17);
-    const same = promisedBand('bandwidth', 28, two, two);
-    expect(same?.low).toBeGreaterThan(24);
   });
 });
 
