@@ -169,6 +169,7 @@ test('a machine that came before is known, also under another name; two machines
   await expect(page.getByText(/Leave out the files, or drop those of this machine/)).toBeVisible();
   await page.getByRole('button', { name: 'leave out' }).click();
   await files.setInputFiles(file('a.dmp', table()));
+  await expect(page.getByText(/^A new machine: 4 slots/)).toBeVisible();
   // The shop calls it something else; its firmware is known from now on.
   await page.getByLabel('Machine', { exact: true }).fill('Reading room desktop');
   await page.getByRole('button', { name: 'Open the job' }).click();
