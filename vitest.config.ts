@@ -45,7 +45,7 @@ export default defineConfig({
       },
       {
         extends: true,
-        test: { name: 'embedded', ...LIMITS, include: ['{server,demo,test}/**/*.test.ts'] },
+        test: { name: 'embedded', isolate: false, ...LIMITS, include: ['{server,demo,test}/**/*.test.ts'] },
       },
       {
         extends: true,
@@ -57,6 +57,7 @@ export default defineConfig({
               extends: true as const,
               test: {
                 name: 'on a server',
+                isolate: false,
                 ...LIMITS,
                 globalSetup: 'test/support/onPostgres.ts',
                 include: [...API, 'twice', 'guard'].map((name) => `test/${name}.test.ts`),

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { createReadStream, existsSync, readFileSync, readdirSync } from 'node:fs';
+import { createReadStream, existsSync, openAsBlob, readFileSync, readdirSync } from 'node:fs';
 import { mkdir, rename, writeFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
@@ -47,7 +47,7 @@ async function make(file: string): Promise<Blob> {
 /** An empty database with its schema up to date, to start an engine in memory from. */
 export async function emptyDatabase(): Promise<Blob> {
   const file = keptFile();
-  return existsSync(file) ? new Blob([readFileSync(file)]) : make(file);
+  return existsSync(file) ? openAsBlob(file) : make(file);
 }
 
 /** The engine leaves this behind when it ends without notice, and a copy is taken while it runs. */

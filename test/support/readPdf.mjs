@@ -1,0 +1,26 @@
+import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
+
+/**
+ * The text of a PDF, page by page.
+ *
+ * @param {Uint8Array} bytes
+ */
+export default async function readPdf(bytes) {
+  const document = await getDocument({
+    data: new Uint8Array(bytes),
+    useSystemFonts: false,
+    verbosity: 0,
+  }).promise;
+  const pages = [];
+  for (let number = 1; number <= document.numPages; number++) {
+    const page = await document.getPage(number);
+    const { items } = await page.getTextContent();
+    pages.push(
+      items
+        .map((item) => ('str' in item ? item.str : ''))
+        .join(' ')
+        .replaceAll(/\s+/g, ' '),
+    );
+  }
+  return pages;
+}
