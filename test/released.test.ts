@@ -133,8 +133,13 @@ const opened = earlier.filter(
   ({ count }) => isAnew || [1, earlier.length >> 1, earlier.length].includes(count),
 );
 
+/** Data of an older schema goes through the changes of every younger one: by day every third begins. */
+const begun = earlier.filter(
+  ({ count }) => isAnew || count % 3 === 1 || count > earlier.length - 3,
+);
+
 describe('data of an earlier schema', () => {
-  test.each(earlier)('$tag: every row is there', async ({ count }) => {
+  test.each(begun)('$tag: every row is there', async ({ count }) => {
     const held = await makeOf(count);
     expect(held.get('jobs')?.length).toBeGreaterThan(10);
     await migrate(drizzle(client, storeOptions), { migrationsFolder: migrationsFolder() });

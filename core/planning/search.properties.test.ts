@@ -19,8 +19,8 @@ type Vectors = ReturnType<typeof front>;
 const isNoWorse = (better: Vectors, worse: Vectors) =>
   worse.every((one) => better.some((other) => covers(other, one)));
 
-const thorough = { numRuns: often(240) };
-const brief = { numRuns: often(60) };
+const thorough = { numRuns: often(160) };
+const brief = { numRuns: often(40) };
 
 describe('the search for plans', { timeout: 900_000 }, () => {
   test('finds exactly the front that trying everything finds', () => {

@@ -114,12 +114,13 @@ function anyAct(world: World, random: () => number): Action {
 }
 
 test(
-  '2,000 walks of 60 acts at random: nothing throws, nothing is lost, one can always go on',
+  'walks of 60 acts at random: nothing throws, nothing is lost, one can always go on',
   { timeout: 240_000 },
   () => {
+    const walks = often(500);
     let unsafe = 0;
     let ups = 0;
-    for (let seed = 0; seed < 2000; seed++) {
+    for (let seed = 0; seed < walks; seed++) {
       const random = seededRandom(seed);
       const exercise = SHIPPED[seed % SHIPPED.length] as Exercise;
       let world = beginWorld(exercise);
@@ -153,8 +154,8 @@ test(
       for (const action of rest) ({ world } = act(world, action));
       expect(world.over).toBeDefined();
     }
-    expect(unsafe).toBeGreaterThan(2000);
-    expect(ups).toBeGreaterThan(100);
+    expect(unsafe).toBeGreaterThan(walks);
+    expect(ups).toBeGreaterThan(walks / 20);
   },
 );
 

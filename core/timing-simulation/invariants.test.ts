@@ -27,7 +27,7 @@ const someSystem = fc
   })
   .map(({ kind, ...more }) => anySystem({ ...kind, ...more }));
 const someWorkload = fc.constantFrom(...WORKLOADS);
-const few = { numRuns: often(6) } as const;
+const few = { numRuns: often(4) } as const;
 
 const logOf = (system: MemorySystem, run: Omit<Run, 'listener'>) => {
   const log: string[] = [];
@@ -207,7 +207,7 @@ describe('exactly', () => {
           expect(Math.max(...rows.values())).toBeLessThanOrEqual(columns);
         },
       ),
-      { numRuns: often(16) },
+      { numRuns: often(10) },
     );
   });
 

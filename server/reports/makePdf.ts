@@ -1,21 +1,43 @@
+import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import type { TDocumentDefinitions } from 'pdfmake/interfaces.js';
+import { plainFont } from './plainFont.ts';
 
 const require = createRequire(import.meta.url);
-const fontFile = (weight: 400 | 700) =>
-  require.resolve(
-    `@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`,
+const fontOf = (weight: 400 | 700) =>
+  plainFont(
+    readFileSync(
+      require.resolve(
+        `@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`,
+      ),
+    ),
   );
+/** Names of the fonts, which are read from nowhere but memory. */
+const [NORMAL, BOLD] = ['normal', 'bold'];
+
+/** Fetched with the first print: a start need not wait for it. */
+let ready: ReturnType<typeof prepare> | undefined;
+
+async function prepare() {
+  const { default: pdfmake } = await import('pdfmake');
+  // Its types leave out the files it keeps in memory.
+  const { virtualfs } = pdfmake as unknown as {
+    readonly virtualfs: { writeFileSync(name: string, content: Buffer): void };
+  };
+  virtualfs.writeFileSync(NORMAL, fontOf(400));
+  virtualfs.writeFileSync(BOLD, fontOf(700));
+  // Nothing else is ever read, whatever a drawing might ask for.
+  pdfmake.setUrlAccessPolicy(() => false);
+  pdfmake.setLocalAccessPolicy(() => false);
+  pdfmake.setFonts({
+    Tag: { normal: NORMAL, bold: BOLD, italics: NORMAL, bolditalics: BOLD },
+  });
+  return pdfmake;
+}
 
 /** A document as PDF bytes, in the one type that ships with the app (named `Tag`). */
 export async function makePdf(document: TDocumentDefinitions): Promise<Buffer> {
-  // Fetched with the first print: a start need not wait for it.
-  const { default: pdfmake } = await import('pdfmake');
-  const [normal, bold] = [fontFile(400), fontFile(700)];
-  // Nothing but the font is ever read, whatever a drawing might ask for.
-  pdfmake.setUrlAccessPolicy(() => false);
-  pdfmake.setLocalAccessPolicy((path) => path === normal || path === bold);
-  pdfmake.setFonts({ Tag: { normal, bold, italics: normal, bolditalics: bold } });
+  const pdfmake = await (ready ??= prepare());
   return pdfmake.createPdf({ defaultStyle: { font: 'Tag' }, ...document }).getBuffer();
 }
 
