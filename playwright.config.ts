@@ -1,18 +1,13 @@
-import { existsSync } from 'node:fs';
-import { join } from 'node:path';
 import { defineConfig } from '@playwright/test';
+import { findBrowser } from './scripts/browser.mjs';
 
-/** Debian's Chromium, wherever the PATH has it. */
-const browser = (process.env.PATH ?? '')
-  .split(':')
-  .flatMap((folder) => ['chromium', 'chromium-browser'].map((name) => join(folder, name)))
-  .find((file) => existsSync(file));
+const browser = findBrowser();
 
 export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
   fullyParallel: true,
-  workers: 2,
+  workers: 3, // two leave a quarter of two cores idle, waiting for one another
   // Two cores can be slow for minutes; what hangs is still found.
   timeout: 300_000,
   expect: { timeout: 20_000 },

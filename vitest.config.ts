@@ -23,16 +23,16 @@ if (temporary !== undefined) {
 export default defineConfig({
   plugins: [watPlugin()],
   test: {
-    setupFiles: 'test/support/draws.ts',
-    maxWorkers: 2, // left to itself, one core of two would idle
+    setupFiles: ['test/support/draws.ts', 'test/support/putBack.ts'],
+    maxWorkers: 3, // left to itself, one core of two would idle
     projects: [
       {
         extends: true,
         test: {
           name: 'rooms',
           ...LIMITS,
-          // One process for many files: loading the core anew for each took a third of the time. What a
-          // file changes of its process it must put back.
+          // One process for many files: loading the core and the engine anew for each took a third of the
+          // time. What a file changes of its process it must put back.
           isolate: false,
           include: ['{core,contract,probe}/**/*.test.ts'],
           // Only the room with types to test; the whole house is checked by the step before.
@@ -45,7 +45,12 @@ export default defineConfig({
       },
       {
         extends: true,
-        test: { name: 'embedded', isolate: false, ...LIMITS, include: ['{server,demo,test}/**/*.test.ts'] },
+        test: {
+          name: 'embedded',
+          ...LIMITS,
+          isolate: false,
+          include: ['{server,demo,test}/**/*.test.ts'],
+        },
       },
       {
         extends: true,

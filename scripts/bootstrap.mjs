@@ -5,6 +5,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { LIGHT, findBrowser } from './browser.mjs';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const flags = new Set(process.argv.slice(2));
@@ -46,31 +47,46 @@ function installPackages() {
   writeFileSync(stampOf('installed'), hash);
 }
 
-function findBrowser() {
-  const names = ['chromium', 'chromium-browser'];
-  const folders = (process.env.PATH ?? '').split(':');
-  return names.flatMap((name) => folders.map((folder) => join(folder, name))).find(existsSync);
+/** Installs Debian packages; whether that came about. */
+function installDebian(...names) {
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+  // Without a network it is soon given up.
+  const patience = ['-o', 'Acquire::Retries=1', '-o', 'Acquire::http::Timeout=20'];
+  try {
+    execFileSync('apt-get', ['update', '-qq', ...patience], {
+      stdio: ['ignore', 'ignore', 'ignore'],
+      env,
+    });
+    execFileSync(
+      'apt-get',
+      ['install', '-y', '-qq', '--no-install-recommends', ...patience, ...names],
+      { stdio: ['ignore', 'ignore', 'inherit'], env },
+    );
+    return true;
+  } catch {
+    return false;
+  }
 }
 
 function installBrowser() {
-  if (findBrowser()) return;
+  if (findBrowser([LIGHT])) return;
   const isDebianRoot = existsSync('/etc/debian_version') && process.getuid?.() === 0;
+  if (findBrowser()) {
+    // Any does; the light one is tried for once.
+    if (!isDebianRoot || isStamped('browser', LIGHT)) return;
+    say('Installing a lighter Chromium from Debian packages …');
+    if (!installDebian(LIGHT)) say('That did not work; the Chromium there is does as well.');
+    writeFileSync(stampOf('browser'), LIGHT);
+    return;
+  }
   if (!isDebianRoot)
     fail(
       'The end-to-end tests need Chromium, and it is not on the PATH.',
       'Install it from your system’s packages (on Debian: sudo apt-get install chromium), then run this again.',
     );
   say('Installing Chromium from Debian packages …');
-  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
-  try {
-    execFileSync('apt-get', ['update', '-qq'], { stdio: 'inherit', env });
-    execFileSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], {
-      stdio: ['ignore', 'ignore', 'inherit'],
-      env,
-    });
-  } catch {
+  if (!installDebian(LIGHT) && !installDebian('chromium'))
     fail('Chromium could not be installed.', 'Check the Debian mirrors, or install it by hand.');
-  }
 }
 
 /** A digest of every file the build is made from. */

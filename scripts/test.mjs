@@ -1,6 +1,6 @@
 // A build, types, lint, unit and API tests, then the journeys in a real browser. Everything is run
 // even after a failure, so that one run shows all that is wrong; the last line counts the tests.
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -13,48 +13,49 @@ let isBroken = false;
 
 const shell = process.platform === 'win32';
 
-function run(title, command, args, env = {}) {
-  console.log(`\n── ${title}`);
-  const { status } = spawnSync(command, args, {
-    ...{ cwd: root, stdio: 'inherit', shell },
-    env: { ...process.env, ...env },
+/** One step, its words as they come; whether it went well. */
+const run = (title, command, args, env = {}) =>
+  new Promise((ended) => {
+    console.log(`\n── ${title}`);
+    const child = spawn(command, args, {
+      ...{ cwd: root, stdio: ['ignore', 'inherit', 'inherit'], shell },
+      env: { ...process.env, ...env },
+    });
+    child.once('error', ({ message }) => console.error(message));
+    child.once('close', (status) => {
+      if (status !== 0) isBroken = true;
+      ended(status === 0);
+    });
   });
-  if (status !== 0) isBroken = true;
-  return status === 0;
-}
 
-/** What keeps one core busy each, side by side; each is told as a whole. */
-const runTogether = (steps) =>
-  Promise.all(
-    steps.map(
-      ([title, command, args]) =>
-        new Promise((ended) => {
-          const child = spawn(command, args, { cwd: root, shell });
-          let said = '';
-          for (const stream of [child.stdout, child.stderr])
-            stream.on('data', (chunk) => (said += chunk));
-          child.once('error', ({ message }) => (said += message));
-          child.once('close', (status) => {
-            console.log(`\n── ${title}\n${said.trim()}`);
-            if (status !== 0) isBroken = true;
-            ended(status === 0);
-          });
-        }),
-    ),
-  );
+/** One step beside others, told as a whole once it is through; whether it went well. */
+const runBeside = (title, command, args) =>
+  new Promise((ended) => {
+    const child = spawn(command, args, { cwd: root, shell });
+    let said = '';
+    for (const stream of [child.stdout, child.stderr])
+      stream.on('data', (chunk) => (said += chunk));
+    child.once('error', ({ message }) => (said += message));
+    child.once('close', (status) => {
+      console.log(`\n── ${title}\n${said.trim()}`);
+      if (status !== 0) isBroken = true;
+      ended(status === 0);
+    });
+  });
 
 const read = (name) => {
   const file = join(results, name);
   return existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : undefined;
 };
 
-const [isBuilt] = await runTogether([
-  ['Build', process.execPath, ['scripts/bootstrap.mjs', '--build']],
-  ['Types', 'npx', ['tsc', '--noEmit']],
-  ['Lint', 'npx', ['eslint', '.']],
-  ['Format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']],
+// Each keeps one core busy; the longest goes on beside the tests.
+const lint = runBeside('Lint', 'npx', ['eslint', '.']);
+const [isBuilt] = await Promise.all([
+  runBeside('Build', process.execPath, ['scripts/bootstrap.mjs', '--build']),
+  runBeside('Types', process.execPath, ['node_modules/typescript-native/bin/tsc', '--noEmit']),
+  runBeside('Format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']),
 ]);
-run(
+await run(
   'Unit and API',
   'npx',
   [
@@ -63,8 +64,9 @@ run(
   ],
   isBuilt ? { TEMBRIX_BUILT: 'yes' } : {},
 );
+await lint;
 if (isBuilt)
-  run('Journeys', 'npx', ['playwright', 'test'], {
+  await run('Journeys', 'npx', ['playwright', 'test'], {
     PLAYWRIGHT_JSON_OUTPUT_FILE: join(results, 'journeys.json'),
   });
 

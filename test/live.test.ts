@@ -19,6 +19,17 @@ afterAll(() => api.server.stop());
 const isChange = (jobId: string) => (one: Heard) =>
   one.event === 'change' && (one.data as ToldChange).job === jobId;
 
+const ofMakers = (one: Heard) => (one.data as ToldChange | null)?.table === 'makers';
+
+/** A screen that has heard all that was said before it: a database server tells in its own time. */
+async function attentive(tab: string): Promise<Listener> {
+  const screen = await Listener.open(api.fetch.bind(api), tab);
+  await api.ok('PUT', '/makers/7-09', { name: `Heard by ${tab}` });
+  await screen.until(ofMakers);
+  screen.heard.length = 0;
+  return screen;
+}
+
 describe('a screen that listens', () => {
   test('hears of what was stored, which job, and from which tab', async () => {
     const screen = await Listener.open(api.fetch.bind(api), 'a');
@@ -31,32 +42,32 @@ describe('a screen that listens', () => {
     });
     await screen.until((one) => (one.data as ToldChange | null)?.tab === 'mine');
     await api.ok('PUT', '/makers/7-01', { name: 'Nobody' });
-    const maker = await screen.until((one) => (one.data as ToldChange | null)?.table === 'makers');
+    const maker = await screen.until(ofMakers);
     expect(maker.data).toMatchObject({ job: null });
     screen.close();
   });
 
   test('hears nothing of what was refused or undone', async () => {
     const job = await api.jobWithFound();
-    const screen = await Listener.open(api.fetch.bind(api), 'b');
+    const screen = await attentive('b');
     expect(
       (await api.send('PATCH', `/jobs/${job.id}`, { complaint: 'x', version: 77 })).status,
     ).toBe(409);
     await api.ok('PUT', '/makers/7-02', { name: 'Somebody' });
-    await screen.until((one) => (one.data as ToldChange | null)?.table === 'makers');
+    await screen.until(ofMakers);
     expect(screen.changesOf(job.id)).toEqual([]);
     screen.close();
   });
 
   test('of many rows in one deed hears once', async () => {
     const job = await api.jobWithFound();
-    const screen = await Listener.open(api.fetch.bind(api), 'c');
+    const screen = await attentive('c');
     await api.ok('PUT', `/jobs/${job.id}/snapshots/planned`, {
       ...{ placement: {}, setting: 'standard', version: 0 },
     });
     await screen.until(isChange(job.id));
     await api.ok('PUT', '/makers/7-03', { name: 'Last' });
-    await screen.until((one) => (one.data as ToldChange | null)?.table === 'makers');
+    await screen.until(ofMakers);
     const tables = screen.changesOf(job.id).map(({ table }) => table);
     expect(new Set(tables).size).toBe(tables.length);
     screen.close();

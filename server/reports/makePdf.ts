@@ -1,37 +1,39 @@
-import { readFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
+import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import type { TDocumentDefinitions } from 'pdfmake/interfaces.js';
+import { digestOf } from '../digest.ts';
+import { keep, keptFile } from '../kept.ts';
 import { plainFont } from './plainFont.ts';
 
 const require = createRequire(import.meta.url);
-const fontOf = (weight: 400 | 700) =>
-  plainFont(
-    readFileSync(
-      require.resolve(
-        `@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`,
-      ),
-    ),
+
+/**
+ * The file of a font, unpacked ({@link plainFont}); the packed one, which prints as well but takes twice as
+ * long, where nothing may be kept.
+ */
+async function fontFile(weight: 400 | 700): Promise<string> {
+  const packed = require.resolve(
+    `@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`,
   );
-/** Names of the fonts, which are read from nowhere but memory. */
-const [NORMAL, BOLD] = ['normal', 'bold'];
+  const bytes = await readFile(packed);
+  const plain = keptFile(`${digestOf(bytes)}.ttf`);
+  return existsSync(plain) || (await keep(plain, plainFont(bytes))) ? plain : packed;
+}
 
 /** Fetched with the first print: a start need not wait for it. */
 let ready: ReturnType<typeof prepare> | undefined;
 
 async function prepare() {
-  const { default: pdfmake } = await import('pdfmake');
-  // Its types leave out the files it keeps in memory.
-  const { virtualfs } = pdfmake as unknown as {
-    readonly virtualfs: { writeFileSync(name: string, content: Buffer): void };
-  };
-  virtualfs.writeFileSync(NORMAL, fontOf(400));
-  virtualfs.writeFileSync(BOLD, fontOf(700));
-  // Nothing else is ever read, whatever a drawing might ask for.
+  const [{ default: pdfmake }, normal, bold] = await Promise.all([
+    import('pdfmake'),
+    fontFile(400),
+    fontFile(700),
+  ]);
+  // Nothing but the font is ever read, whatever a drawing might ask for.
   pdfmake.setUrlAccessPolicy(() => false);
-  pdfmake.setLocalAccessPolicy(() => false);
-  pdfmake.setFonts({
-    Tag: { normal: NORMAL, bold: BOLD, italics: NORMAL, bolditalics: BOLD },
-  });
+  pdfmake.setLocalAccessPolicy((path) => path === normal || path === bold);
+  pdfmake.setFonts({ Tag: { normal, bold, italics: normal, bolditalics: bold } });
   return pdfmake;
 }
 

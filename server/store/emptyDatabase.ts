@@ -1,13 +1,13 @@
 import { createHash } from 'node:crypto';
 import { createReadStream, existsSync, openAsBlob, readFileSync, readdirSync } from 'node:fs';
-import { mkdir, rename, writeFile } from 'node:fs/promises';
+import { mkdir, writeFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { drizzle } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
 import { extract } from 'tar-stream';
-import { packageRoot } from '../packageRoot.ts';
+import { keep, keptFile } from '../kept.ts';
 import { Engine } from './engine.ts';
 import { engineOptions, migrationsFolder, storeOptions } from './options.ts';
 
@@ -16,37 +16,28 @@ import { engineOptions, migrationsFolder, storeOptions } from './options.ts';
  * make one, in which nobody is answered, and every new one is alike. Its name tells the engine and every
  * change of schema, so that an older one is never taken.
  */
-function keptFile(): string {
+function imageFile(): string {
   const hash = createHash('sha256');
   hash.update(readFileSync(createRequire(import.meta.url).resolve('@electric-sql/pglite')));
   const migrations = readdirSync(migrationsFolder(), { recursive: true, withFileTypes: true });
   for (const one of migrations.filter((entry) => entry.isFile()))
     hash.update(readFileSync(join(one.parentPath, one.name)));
-  const name = `empty-${hash.digest('hex').slice(0, 16)}.tar`;
-  return join(packageRoot(), 'node_modules/.cache/tembrix', name);
+  return keptFile(`empty-${hash.digest('hex').slice(0, 16)}.tar`);
 }
 
-/** Makes one, and keeps it where that is allowed. */
+/** Makes one, and keeps it where that is allowed; where it is not, the next one is made anew. */
 async function make(file: string): Promise<Blob> {
   const engine = await Engine.open(engineOptions);
   await migrate(drizzle(engine, storeOptions), { migrationsFolder: migrationsFolder() });
   const image = await engine.dumpDataDir('none');
   await engine.close();
-  try {
-    await mkdir(dirname(file), { recursive: true });
-    // Under another name first: a second process may be looking.
-    const draft = `${file}.${process.pid}`;
-    await writeFile(draft, Buffer.from(await image.arrayBuffer()));
-    await rename(draft, file);
-  } catch {
-    // The program may lie where it must not write; the next one is made anew, then.
-  }
+  await keep(file, Buffer.from(await image.arrayBuffer()));
   return image;
 }
 
 /** An empty database with its schema up to date, to start an engine in memory from. */
 export async function emptyDatabase(): Promise<Blob> {
-  const file = keptFile();
+  const file = imageFile();
   return existsSync(file) ? openAsBlob(file) : make(file);
 }
 
@@ -55,7 +46,7 @@ const PROCESS_FILE = 'postmaster.pid';
 
 /** Unpacks an empty database with its schema up to date into a directory: the owner's alone. */
 export async function unpackEmptyDatabase(directory: string): Promise<void> {
-  const file = keptFile();
+  const file = imageFile();
   const image = existsSync(file) ? createReadStream(file) : (await make(file)).stream();
   const tar = extract();
   const write = async () => {

@@ -1,0 +1,2 @@
+export const LIGHT: string;
+export function findBrowser(names?: readonly string[]): string | undefined;
