@@ -48,11 +48,10 @@ const read = (name) => {
   return existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : undefined;
 };
 
-// Each keeps one core busy; the longest goes on beside the tests.
-const lint = runBeside('Lint', 'npx', ['eslint', '.']);
 const [isBuilt] = await Promise.all([
   runBeside('Build', process.execPath, ['scripts/bootstrap.mjs', '--build']),
   runBeside('Types', process.execPath, ['node_modules/typescript-native/bin/tsc', '--noEmit']),
+  runBeside('Lint', 'npx', ['oxlint', '.']),
   runBeside('Format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']),
 ]);
 await run(
@@ -64,7 +63,6 @@ await run(
   ],
   isBuilt ? { TEMBRIX_BUILT: 'yes' } : {},
 );
-await lint;
 if (isBuilt)
   await run('Journeys', 'npx', ['playwright', 'test'], {
     PLAYWRIGHT_JSON_OUTPUT_FILE: join(results, 'journeys.json'),

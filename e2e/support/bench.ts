@@ -29,7 +29,7 @@ export const test = base.extend<
     await server.dispose();
   },
   host: [
-    // eslint-disable-next-line no-empty-pattern
+    // oxlint-disable-next-line no-empty-pattern
     async ({}, use) => {
       const host = new Host();
       await use(host);
@@ -39,7 +39,7 @@ export const test = base.extend<
   ],
   /** A stopped server whose new, empty database the others start from. */
   empty: [
-    // eslint-disable-next-line no-empty-pattern
+    // oxlint-disable-next-line no-empty-pattern
     async ({}, use) => {
       const server = await ServerProcess.start(inMemory('e2e'));
       await server.kill('SIGINT');
@@ -49,7 +49,7 @@ export const test = base.extend<
     { scope: 'worker' },
   ],
   demo: [
-    // eslint-disable-next-line no-empty-pattern
+    // oxlint-disable-next-line no-empty-pattern
     async ({}, use) => {
       const server = await ServerProcess.startDemo(inMemory('e2e'));
       await use(server);

@@ -88,7 +88,7 @@ export class Engine extends PGlite {
         if ((error as { status?: unknown }).status === this[HANDLED]) throw error;
         this.#stopped = new EngineStopped(error);
         this.#tellStopped(this.#stopped);
-        // eslint-disable-next-line @typescript-eslint/only-throw-error -- nothing else gets out of there
+        // oxlint-disable-next-line typescript/only-throw-error -- nothing else gets out of there
         throw new WayOut(this.#stopped);
       }
     };
@@ -234,7 +234,7 @@ export class Engine extends PGlite {
   #written(value: unknown, type = 0): string | null {
     if (value === null || value === undefined) return null;
     const writer = this.serializers[type];
-    // eslint-disable-next-line @typescript-eslint/no-base-to-string -- as the engine does by itself
+    // oxlint-disable-next-line typescript/no-base-to-string -- as the engine does by itself
     return writer ? writer(value) : String(value);
   }
 

@@ -20,7 +20,7 @@ export function ActionLog({ world, steps, names }: ActionLogProps) {
       <div
         role="log"
         aria-live="polite"
-        // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
+        // oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex
         tabIndex={0}
         className="mt-1 max-h-96 overflow-y-auto"
       >

@@ -72,7 +72,7 @@ export function WhyPanel() {
   if (!shown) return null;
   return (
     // Escape reaches here from the buttons inside, and from the panel itself, which takes focus.
-    // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
+    // oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
     <section
       ref={panel}
       tabIndex={-1}

@@ -41,6 +41,7 @@ export function CoverPicture({ map, photo, out, here, onPart, onSpot }: CoverPic
     );
   };
   return (
+    // oxlint-disable-next-line jsx-a11y/click-events-have-key-events, jsx-a11y/no-noninteractive-element-interactions -- by keyboard one is put in the middle, beside it
     <svg
       viewBox={`0 0 ${width} ${height}`}
       className={`max-h-[52vh] w-full overflow-visible rounded-lg ${onSpot ? 'cursor-crosshair' : ''}`}

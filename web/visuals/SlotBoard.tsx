@@ -141,7 +141,7 @@ export function SlotBoard({
       onDragCancel={actions.letGo}
     >
       {/* Keys reach here from the places inside, which are buttons. */}
-      {/* eslint-disable-next-line jsx-a11y/no-static-element-interactions */}
+      {/* oxlint-disable-next-line jsx-a11y/no-static-element-interactions */}
       <div
         ref={area}
         onKeyDown={onKeyDown}

@@ -94,7 +94,7 @@ function Reading({ job }: { readonly job: Job }) {
         </div>
       )}
       {/* The whole page is the key for a thumb; the same is the button below. */}
-      {/* eslint-disable-next-line jsx-a11y/no-static-element-interactions, jsx-a11y/click-events-have-key-events */}
+      {/* oxlint-disable-next-line jsx-a11y/no-static-element-interactions, jsx-a11y/click-events-have-key-events */}
       <div
         className="grow px-4 py-[3vh] sm:px-[6vw]"
         onClick={(event) => {

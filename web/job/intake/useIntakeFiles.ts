@@ -68,7 +68,7 @@ export function useIntakeFiles({ machines, isReady }: Known) {
     const carried = takeCarriedFiles();
     if (carried.length > 0) add(carried);
     // Once, when the page opens.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, []);
   const board = reads?.find((one) => one.board)?.board;
   const key = board && firmwareKey(board);

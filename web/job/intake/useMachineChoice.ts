@@ -60,7 +60,7 @@ export function useMachineChoice(
     if (isSure) choose.known(likeliest.known);
     else choose.fromFiles();
     // By what was read alone: not each time the library's list is fetched again.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [reads]);
   return { described, isFromFiles, likeness, choose };
 }

@@ -70,7 +70,7 @@ export default function LimitsPicture({ rows, kind, currency }: LimitsPicturePro
         },
       },
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [key, kind, currency]);
   return (
     <Figure

@@ -56,7 +56,7 @@ export function usePromises(job: Job, wanted: readonly Side[]): Promises {
       return known.get(plan);
     };
     // What was found meanwhile is read anew.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [job, data, comparedFor, found]);
   return { of, canSimulate: (plan) => comparedFor(plan) !== undefined, simulation: state };
 }
