@@ -10,6 +10,8 @@ import { desktop, labelled } from '../test/support/builders.ts';
 import { freePort } from '../test/support/freePort.ts';
 import { RUNNING, collect, layDown } from '../test/support/madeUpSystem.ts';
 import { expect, part, sceneWithJob, send, slot, test } from './support/bench.ts';
+import { scan } from './support/scan.ts';
+import type { ScannedKey } from './support/scan.ts';
 import { drop, file } from './support/files.ts';
 
 const module = labelled('8GB 1Rx8 PC4-2400T-UA1-11', { partNumber: 'TV-8U24' });
@@ -108,29 +110,23 @@ test('a bench tag under a hand-held scanner opens its job from the bench; a part
   const id = await sceneWithJob(server);
   await page.goto(server.url);
   await page.getByRole('heading', { name: 'Next on the bench' }).waitFor();
-  /** As a scanner types it: all keys at once, on a system with another layout. */
-  const scan = (text: string) =>
-    page.evaluate((typed) => {
-      const codes: Record<string, [string, string, boolean]> = {
-        ...{ ':': ['Ö', 'Semicolon', true], '/': ['-', 'Slash', false] },
-        ...{ '.': ['.', 'Period', false], '-': ['ß', 'Minus', false], _: ['?', 'Minus', true] },
-      };
-      const press = (key: string, code: string, shiftKey: boolean) =>
-        document.activeElement?.dispatchEvent(
-          new KeyboardEvent('keydown', { key, code, shiftKey, bubbles: true, cancelable: true }),
-        );
-      for (const sign of typed) {
-        const odd = codes[sign];
-        if (odd) press(...odd);
-        else if (/\d/.test(sign)) press(sign, `Digit${sign}`, false);
-        else press(sign, `Key${sign.toUpperCase()}`, sign !== sign.toLowerCase());
-      }
-      press('Enter', 'Enter', false);
-    }, text);
-  await scan(`${server.url}/jobs/${id}`);
+  /** On a system with another layout. */
+  const codes: Record<string, [string, string, boolean]> = {
+    ...{ ':': ['Ö', 'Semicolon', true], '/': ['-', 'Slash', false] },
+    ...{ '.': ['.', 'Period', false], '-': ['ß', 'Minus', false], _: ['?', 'Minus', true] },
+  };
+  const keyOf = (sign: string): ScannedKey => {
+    const [key, code, shiftKey] = codes[sign] ?? [
+      sign,
+      /\d/.test(sign) ? `Digit${sign}` : `Key${sign.toUpperCase()}`,
+      sign !== sign.toLowerCase(),
+    ];
+    return { key, code, shiftKey };
+  };
+  await scan(page, [...`${server.url}/jobs/${id}`].map(keyOf));
   await expect(page).toHaveURL(new RegExp(`/jobs/${id}`));
   await page.goto(server.url);
   await page.getByRole('heading', { name: 'Next on the bench' }).waitFor();
-  await scan('TV8U24');
+  await scan(page, [...'TV8U24'].map(keyOf));
   await expect(page.getByPlaceholder(/Job number, customer/)).toHaveValue('TV8U24');
 });

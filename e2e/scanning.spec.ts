@@ -16,7 +16,7 @@ import {
 import { desktop, labelled } from '../test/support/builders.ts';
 import type { BenchServer } from './support/server.ts';
 import { expect, sceneWithJob, send, test } from './support/bench.ts';
-import { scan } from './support/scan.ts';
+import { scanText } from './support/scan.ts';
 
 const SIZE = { width: 640, height: 480 } as const;
 /** Y of dark and of paper, in the range of video. */
@@ -180,10 +180,10 @@ test('a hand-held scanner on the bench page opens the job of a tag, and looks fo
   const id = await sceneWithJob(server);
   await page.goto(server.url);
   await expect(page.getByRole('button', { name: 'Scan', exact: true })).toBeVisible();
-  await scan(page, 'NX-16U-SV');
+  await scanText(page, 'NX-16U-SV');
   await expect(page.getByPlaceholder(/Job number, customer/)).toHaveValue('NX-16U-SV');
   await page.keyboard.press('Escape');
-  await scan(page, `${server.url}/jobs/${id}`);
+  await scanText(page, `${server.url}/jobs/${id}`);
   await expect(page).toHaveURL(new RegExp(`/jobs/${id}`));
 
   // A tag on a module finds its piece in the drawer: by the code that is printed on it.

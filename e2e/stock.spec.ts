@@ -6,7 +6,7 @@ import { labelled } from '../test/support/builders.ts';
 import { quaySupplier } from '../demo/supplier/quay.ts';
 import { startSupplier } from '../demo/supplier/supplier.ts';
 import { expect, sceneWithJob, send, test } from './support/bench.ts';
-import { scan } from './support/scan.ts';
+import { scanText } from './support/scan.ts';
 import type { BenchServer } from './support/server.ts';
 
 const EIGHT = '8GB 1Rx8 PC4-2400T-UA1-11';
@@ -107,7 +107,7 @@ test('stock from the order through receipt, reservation and use to a count', asy
   const lost = await put('is lost');
   await openPage('/count');
   await page.getByLabel('Counted is').selectOption({ label: 'Tray 3 (2)' });
-  await scan(page, `http://bench.example/drawer/${here.id}`);
+  await scanText(page, `http://bench.example/drawer/${here.id}`);
   await expect(page.getByRole('heading', { name: '1 of 2 found' })).toBeVisible();
   await page.getByRole('checkbox', { name: new RegExp(lost.id) }).check();
   await page.getByRole('button', { name: 'Take the count over' }).click();
