@@ -1,5 +1,6 @@
-import type { Page } from '@playwright/test';
-import { answers, expect, runsBy, sceneWithJob, slot, test } from './support/bench.ts';
+import type { Page, Route } from '@playwright/test';
+import { desktop } from '../test/support/builders.ts';
+import { answers, expect, runsBy, sceneWithJob, send, slot, test } from './support/bench.ts';
 
 const addModule = async (page: Page, label: string) => {
   await page.getByLabel('Label of a module').fill(label);
@@ -67,6 +68,36 @@ test('the server goes while editing: it is said, nothing is lost, and the save g
   await expect(page.getByRole('link', { name: 'Next: quote' })).toBeVisible();
   await page.reload();
   await expect(slot(page, 'B1')).toContainText('8 GB');
+});
+
+test('the bench goes while parts of the page are still to be fetched: they are waited for, and the page stays', async ({
+  page,
+  alone: server,
+}) => {
+  const id = await sceneWithJob(server);
+  // What tells this screen of the others is fetched last, and is still on its way when the bench goes.
+  let cut: () => void = () => undefined;
+  const isCut = new Promise<void>((go) => (cut = go));
+  const abort = async (route: Route) => {
+    await isCut;
+    await route.abort();
+  };
+  await page.route('**/assets/Live-*.js', abort, { times: 1 });
+  await page.goto(`${server.url}/jobs/${id}/plan?view=hand`);
+  await addModule(page, '8GB 1Rx8 PC4-2400T-UA1-11');
+  await expect(slot(page, 'B1')).toContainText('8 GB');
+  await server.kill();
+  cut();
+  // A page that was not opened yet: the board stands until it is there.
+  await page.getByRole('link', { name: 'Library' }).click();
+  await expect(page.getByText('The server does not answer. What you enter')).toBeVisible();
+  await expect(slot(page, 'B1')).toContainText('8 GB');
+  await server.up();
+  await expect(page).toHaveURL(/\/machines$/);
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  // What was cut off came in the end: this screen hears of the others.
+  await send(server, 'POST', '/machines', { machine: desktop({ name: 'Told by another' }) });
+  await expect(page.getByText('Told by another')).toBeVisible();
 });
 
 test('a draft outlives leaving the page, on the board and in forms', async ({ page, server }) => {

@@ -2,10 +2,11 @@ import { Suspense, lazy, useEffect, useRef, useState } from 'react';
 import type { ReactNode } from 'react';
 import { TAGS, api } from './api.ts';
 import { selectIsIn, serverSeen } from './connectionSlice.ts';
+import { fetched } from './fetched.ts';
 import { followWriting } from './shopWriting.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 
-const SignIn = lazy(() => import('../access/SignIn.tsx'));
+const SignIn = lazy(() => fetched(() => import('../access/SignIn.tsx')));
 
 /**
  * Lets whoever is signed in through. Where somebody was in and is no more, the page stays behind the

@@ -1,4 +1,4 @@
-import { Suspense, lazy, useEffect, useState, useSyncExternalStore } from 'react';
+import { Suspense, lazy, useState, useSyncExternalStore } from 'react';
 import {
   Link,
   NavLink,
@@ -11,18 +11,17 @@ import {
 import type { Role } from '#contract/access';
 import { Kbd } from '../ui/Kbd.tsx';
 import { useMe } from '../ui/useMe.ts';
-import { api } from './api.ts';
-import { selectOnline } from './connectionSlice.ts';
+import { fetched } from './fetched.ts';
 import { useShortcuts } from './keys.ts';
 import { Gate } from './Gate.tsx';
+import { OfflineNotice } from './OfflineNotice.tsx';
 import { PAGE_GROUPS, groupOf, isFor } from './pages.ts';
-import { useAppSelector } from './store.ts';
 import type { Scanned } from './scanned.ts';
 import { useScanner } from './useScanner.ts';
 import { currentTheme, onTheme, toggleTheme } from './theme.ts';
 
-const Live = lazy(() => import('./Live.tsx'));
-const Overlays = lazy(() => import('./Overlays.tsx'));
+const Live = lazy(() => fetched(() => import('./Live.tsx')));
+const Overlays = lazy(() => fetched(() => import('./Overlays.tsx')));
 
 /** Which overlay is open. */
 export type Overlay = 'palette' | 'keys' | 'scan' | 'result' | 'file' | undefined;
@@ -174,23 +173,5 @@ function PagesOfGroup({ path, role }: GroupsProps) {
         </NavLink>
       ))}
     </nav>
-  );
-}
-
-const RETRY_MS = 2000;
-
-function OfflineNotice() {
-  const online = useAppSelector(selectOnline);
-  const [ask] = api.useLazyHealthQuery();
-  useEffect(() => {
-    if (online) return;
-    const timer = setInterval(() => void ask(), RETRY_MS);
-    return () => clearInterval(timer);
-  }, [online, ask]);
-  if (online) return null;
-  return (
-    <p role="status" className="no-print bg-caution-wash px-5 py-2 font-bold text-caution">
-      The server does not answer. What you enter is kept in this browser and saved when it is back.
-    </p>
   );
 }

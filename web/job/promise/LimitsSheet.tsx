@@ -14,6 +14,7 @@ import { gainOfLimit, limitsOf } from '#core/promising';
 import type { Gain, KindOfWork, Limit, Limits } from '#core/promising';
 import type { Plan } from '#core/planning';
 import { measuringApi } from '../../app/measuringApi.ts';
+import { fetched } from '../../app/fetched.ts';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField } from '../../ui/Field.tsx';
 import { Loading } from '../../ui/States.tsx';
@@ -24,7 +25,7 @@ import { useSimulation } from './useSimulation.ts';
 import type { SimulationState } from './useSimulation.ts';
 
 // The chart is heavy, and most who look at a job never open this.
-const LimitsPicture = lazy(() => import('./LimitsPicture.tsx'));
+const LimitsPicture = lazy(() => fetched(() => import('./LimitsPicture.tsx')));
 
 /** One limit with what it would give, as soon as that is simulated. */
 export interface GainingLimit {
