@@ -34,7 +34,7 @@ export default defineConfig({
           // One process for many files: loading the core and the engine anew for each took a third of the
           // time. What a file changes of its process it must put back.
           isolate: false,
-          include: ['{core,contract,probe}/**/*.test.ts'],
+          include: ['{core,contract,probe,server,demo,test}/**/*.test.ts'],
           // Only the room with types to test; the whole house is checked by the step before.
           typecheck: {
             enabled: true,
@@ -46,15 +46,13 @@ export default defineConfig({
       {
         extends: true,
         test: {
-          name: 'embedded',
+          name: 'pages',
           ...LIMITS,
           isolate: false,
-          include: ['{server,demo,test}/**/*.test.ts'],
+          environment: 'happy-dom',
+          setupFiles: 'test/support/window.ts',
+          include: ['web/**/*.test.{ts,tsx}'],
         },
-      },
-      {
-        extends: true,
-        test: { name: 'pages', ...LIMITS, include: ['web/**/*.test.{ts,tsx}'] },
       },
       ...(hasPostgres()
         ? [

@@ -2,12 +2,13 @@ import { describe, expect, test } from 'vitest';
 import { desktop, labelled, running } from '../../test/support/builders.ts';
 import { Dice, channelCase, frameLog, sittings } from '../../test/support/verdictWorlds.ts';
 import type { ChannelWorld } from '../../test/support/verdictWorlds.ts';
+import { often } from '../../test/support/draws.ts';
 import { inferChannels, judgeFrames, judgeGain, levelSpread, standTogether } from './index.ts';
 import { promisedBand } from './promise.ts';
 
 // Verdicts over many made-up worlds: how often the truth is held, and how often luck is taken for a change.
 
-const TRIALS = 400;
+const TRIALS = often(200);
 
 /** How often a true factor lies in the interval, and how often a change is claimed. */
 function tally(draw: (at: number) => { gain: ReturnType<typeof judgeGain>; truth: number }) {

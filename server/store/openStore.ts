@@ -29,7 +29,7 @@ export interface Store {
 /** See {@link Store.write}; what is noted meanwhile is signed with the writer. */
 export type Write = <T>(run: (tx: Database) => Promise<T>, by?: Writer) => Promise<T>;
 
-/** Where data lives: a directory, a PostgreSQL server, or memory for tests. */
+/** Where data lives: a directory, a PostgreSQL server, or memory for tests; or a store that is open already. */
 export type StorePlace =
   | {
       readonly type: 'directory';
@@ -38,14 +38,15 @@ export type StorePlace =
       readonly onSync?: () => void;
     }
   | { readonly type: 'server'; readonly url: string }
-  | { readonly type: 'memory'; readonly image?: Blob };
+  | { readonly type: 'memory'; readonly image?: Blob }
+  | { readonly type: 'open'; readonly store: Store };
 
 /**
  * Opens the database and applies migrations.
  *
  * @throws StartError when another process holds the data directory
  */
-export function openStore(place: StorePlace): Promise<Store> {
+export async function openStore(place: StorePlace): Promise<Store> {
   switch (place.type) {
     case 'server':
       return openServer(place.url);
@@ -53,6 +54,8 @@ export function openStore(place: StorePlace): Promise<Store> {
       return openMemory(place.image);
     case 'directory':
       return openDirectory(place.path, place.onSync);
+    case 'open':
+      return place.store;
   }
 }
 

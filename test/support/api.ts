@@ -8,13 +8,14 @@ import type { Problem } from '#contract/problem';
 import { startServer } from '../../server/startServer.ts';
 import type { RunningServer, StartOptions } from '../../server/startServer.ts';
 import { desktop, labelled } from './builders.ts';
+import { emptyEngine } from './oneEngine.ts';
 import { cookiesFor, ownerOf } from './owner.ts';
 import { READY } from './onPostgres.ts';
 import type { StorePlace } from '../../server/store/openStore.ts';
 
 async function testPlace(): Promise<StorePlace> {
   const making = inject('postgres');
-  if (making === undefined) return { type: 'memory' };
+  if (making === undefined) return emptyEngine();
   const name = `test_${randomBytes(6).toString('hex')}`;
   const client = new pg.Client({ connectionString: making });
   await client.connect();

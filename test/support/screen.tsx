@@ -1,9 +1,9 @@
 import { combineSlices, configureStore } from '@reduxjs/toolkit';
-import { cleanup, configure, render } from '@testing-library/react';
+import { render } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { Provider } from 'react-redux';
 import { MemoryRouter } from 'react-router';
-import { afterEach, vi } from 'vitest';
+import { vi } from 'vitest';
 import type { Session } from '#contract/access';
 import { DEFAULT_WRITING } from '#core/units';
 import { routes } from '#contract/routes';
@@ -11,9 +11,6 @@ import type { Route, RouteName } from '#contract/routes';
 import { api } from '#web/app/api.ts';
 import boardsSlice from '#web/app/boardsSlice.ts';
 import connectionSlice, { watchConnection } from '#web/app/connectionSlice.ts';
-
-// A part that is fetched when it is wanted takes seconds on a busy machine; what never comes is still found.
-configure({ asyncUtilTimeout: 60_000 });
 
 /** What the page asked of the server. */
 export interface Asked {
@@ -79,16 +76,6 @@ export function freshStore() {
   });
 }
 
-/** A stream nothing ever comes through. */
-class SilentSource extends EventTarget {
-  close() {
-    // Nothing was open.
-  }
-}
-
-// For good, not for a test: what is loaded late opens its stream when the test is over.
-if (!('EventSource' in globalThis)) Object.assign(globalThis, { EventSource: SilentSource });
-
 /** Shows something with a real store, a router and a server that answers as told. */
 export function show(element: ReactNode, answers: Answers = {}, at = '/') {
   const server = new FakeServer(answers);
@@ -102,9 +89,3 @@ export function show(element: ReactNode, answers: Answers = {}, at = '/') {
   const view = render(wrapped(element));
   return { server, store, ...view, reshow: (inner: ReactNode) => view.rerender(wrapped(inner)) };
 }
-
-afterEach(() => {
-  cleanup();
-  localStorage.clear();
-  vi.unstubAllGlobals();
-});

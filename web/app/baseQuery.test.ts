@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import { computingRoutes } from '#contract/computingRoutes';
 import { addRoutes, baseQuery } from './baseQuery.ts';

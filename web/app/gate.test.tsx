@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { act, fireEvent, screen, waitFor } from '@testing-library/react';
 import { useState } from 'react';
 import { afterEach, describe, expect, test } from 'vitest';

@@ -1,9 +1,10 @@
 import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
 import { BEGINNINGS, PAGE_GROUPS, groupOf } from './pages.ts';
 
 const routes = [
-  ...readFileSync(new URL('./router.tsx', import.meta.url), 'utf8').matchAll(/path: '([^'*]+)'/g),
+  ...readFileSync(join(import.meta.dirname, 'router.tsx'), 'utf8').matchAll(/path: '([^'*]+)'/g),
 ].map(([, path = '']) => `/${path.replace(/^\//, '')}`);
 
 describe('the pages of the bar and the palette', () => {

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { act, cleanup, render, screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { Others } from '#web/ui/Others.tsx';

@@ -1,16 +1,17 @@
-// @vitest-environment happy-dom
-import { afterEach, expect, test, vi } from 'vitest';
+import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import { currentTheme, keepTheme, onTheme, toggleTheme } from './theme.ts';
 
 let isDark = false;
 const listeners = new Set<() => void>();
-vi.stubGlobal('matchMedia', () => ({
-  get matches() {
-    return isDark;
-  },
-  addEventListener: (_: string, run: () => void) => listeners.add(run),
-  removeEventListener: (_: string, run: () => void) => listeners.delete(run),
-}));
+beforeEach(() =>
+  vi.stubGlobal('matchMedia', () => ({
+    get matches() {
+      return isDark;
+    },
+    addEventListener: (_: string, run: () => void) => listeners.add(run),
+    removeEventListener: (_: string, run: () => void) => listeners.delete(run),
+  })),
+);
 const systemTurns = (dark: boolean) => {
   isDark = dark;
   for (const run of listeners) run();

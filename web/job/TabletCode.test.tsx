@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { act, fireEvent, screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { show } from '../../test/support/screen.tsx';

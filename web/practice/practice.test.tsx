@@ -1,25 +1,23 @@
-// @vitest-environment happy-dom
 import { screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
 import { describe, expect, test, vi } from 'vitest';
 import type { HeldExercise, ListedExercise, PracticeRunInput } from '#contract/practice';
 import { debriefOf, playPar } from '#core/practice';
-import type { Action, Exercise } from '#core/practice';
+import type { Action } from '#core/practice';
 import { SHIPPED, shipped } from '../../test/support/exercises.ts';
 import { show } from '../../test/support/screen.tsx';
+import * as worked from '../workers/practice.ts';
 import { EditExercisePage } from './EditExercisePage.tsx';
 import { ExercisePage } from './ExercisePage.tsx';
 import { PracticePage } from './PracticePage.tsx';
 
 // Here is no worker: what it works out is worked out at once.
-vi.mock('../workers/practice.ts', () => ({
-  goneThrough: (exercise: Exercise, actions: readonly Action[]) => {
-    const par = playPar(exercise);
-    return Promise.resolve({ par, debrief: debriefOf(exercise, actions, par) });
-  },
-  drawnFrom: () => Promise.resolve(40.4),
-}));
+vi.spyOn(worked, 'goneThrough').mockImplementation((exercise, actions) => {
+  const par = playPar(exercise);
+  return Promise.resolve({ par, debrief: debriefOf(exercise, actions, par) });
+});
+vi.spyOn(worked, 'drawnFrom').mockResolvedValue(40.4);
 
 const held = (id: string): HeldExercise => ({
   ...{ source: 'shipped', version: 0, exercise: shipped(id) },

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { act, screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
@@ -6,23 +5,21 @@ import { describe, expect, test, vi } from 'vitest';
 import { DEFAULT_TERMS } from '#core/quoting';
 import { labelled } from '../../test/support/builders.ts';
 import { show } from '../../test/support/screen.tsx';
+import * as codeReader from '../ui/CodeReader.tsx';
+import * as labelPhoto from '../visuals/LabelPhoto.tsx';
 import { DrawerPage } from './DrawerPage.tsx';
 
 /** What a photo or the camera shows, told by the test. */
-const seen = vi.hoisted(() => ({ code: (_text: string): void => undefined }));
-vi.mock('../visuals/LabelPhoto.tsx', () => ({
-  LabelPhoto: ({ onLabel }: { onLabel: (...told: unknown[]) => void }) => (
-    <button type="button" onClick={() => onLabel(LABEL, undefined, ['OR-8', '0921AB77F300'])}>
-      a photo
-    </button>
-  ),
-}));
-vi.mock('../ui/CodeReader.tsx', () => ({
-  CodeReader: ({ onText }: { onText: (text: string) => void }) => {
-    seen.code = onText;
-    return <p>the camera</p>;
-  },
-}));
+const seen = { code: (_text: string): void => undefined };
+vi.spyOn(codeReader, 'CodeReader').mockImplementation(({ onText }) => {
+  seen.code = onText;
+  return <p>the camera</p>;
+});
+vi.spyOn(labelPhoto, 'LabelPhoto').mockImplementation(({ onLabel }) => (
+  <button type="button" onClick={() => onLabel(LABEL, new Blob(), ['OR-8', '0921AB77F300'])}>
+    a photo
+  </button>
+));
 
 const LABEL = '8GB 1Rx8 PC4-2400T-UA1-11 OR-8';
 const piece = {

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { describe, expect, test } from 'vitest';

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { serverSeen } from '#web/app/connectionSlice.ts';
 import { act, screen } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';

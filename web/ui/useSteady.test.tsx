@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { cleanup, renderHook } from '@testing-library/react';
 import { afterEach, describe, expect, test, vi } from 'vitest';
 import { accessRoutes } from '#contract/accessRoutes';

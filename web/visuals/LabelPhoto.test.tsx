@@ -1,13 +1,12 @@
-// @vitest-environment happy-dom
 import { cleanup, configure, render, screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { readPhotoText } from '#core/memory';
+import * as photos from '../workers/readPhoto.ts';
 import type { PhotoReading } from '../workers/readPhoto.ts';
 import { LabelPhoto } from './LabelPhoto.tsx';
 
-const readPhoto = vi.hoisted(() => vi.fn());
-vi.mock('../workers/readPhoto.ts', () => ({ readPhoto }));
+const readPhoto = vi.spyOn(photos, 'readPhoto');
 
 const CODES = ['0921AB77F300'];
 const box = { x0: 10, y0: 10, x1: 300, y1: 40 };

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { screen } from '@testing-library/react';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';

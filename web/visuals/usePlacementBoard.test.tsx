@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { act, renderHook } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { Provider } from 'react-redux';

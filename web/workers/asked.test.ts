@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { answering } from './answering.ts';
 import { Asked, NoAnswer } from './asked.ts';

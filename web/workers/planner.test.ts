@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import { Planner } from './planner.ts';
 import type { PlannerAnswer } from './planner.ts';

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import type { Profile, Profiles } from '#core/timing-simulation';
 import { anySystem } from '../../test/support/memorySystems.ts';

@@ -1,19 +1,17 @@
-// @vitest-environment happy-dom
 import { act, screen } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import { codesOfFile, readInventory } from '#core/inventory';
 import { show } from '../../../test/support/screen.tsx';
+import * as codeReader from '../../ui/CodeReader.tsx';
 import { FileFromCodes } from './FileFromCodes.tsx';
 
 /** What the camera shows, told by the test. */
-const camera = vi.hoisted(() => ({ see: (_text: string): void => undefined }));
-vi.mock('../../ui/CodeReader.tsx', () => ({
-  CodeReader: ({ onText }: { onText: (text: string) => void }) => {
-    camera.see = onText;
-    return <p>the camera</p>;
-  },
-}));
+const camera = { see: (_text: string): void => undefined };
+vi.spyOn(codeReader, 'CodeReader').mockImplementation(({ onText }) => {
+  camera.see = onText;
+  return <p>the camera</p>;
+});
 
 const { codes } = codesOfFile({
   ...{ shell: 'unix', notRead: [] },

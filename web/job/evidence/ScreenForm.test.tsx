@@ -1,16 +1,14 @@
-// @vitest-environment happy-dom
 import { screen } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import { show } from '../../../test/support/screen.tsx';
+import * as small from '../../ui/smallPhoto.ts';
+import * as photos from '../../workers/readPhoto.ts';
 import { ScreenForm } from './ScreenForm.tsx';
 import type { EvidenceState } from './useEvidence.ts';
 
-const readLines = vi.hoisted(() => vi.fn<() => Promise<string[]>>());
-vi.mock('../../workers/readPhoto.ts', () => ({ readLines }));
-vi.mock('../../ui/smallPhoto.ts', () => ({
-  smallPhoto: () => Promise.resolve({ base64: 'aGk=' }),
-}));
+const readLines = vi.spyOn(photos, 'readLines');
+vi.spyOn(small, 'smallPhoto').mockResolvedValue({ base64: 'aGk=' });
 
 const addTyped = vi.fn();
 const photo = new File(['photo'], 'screen.jpg', { type: 'image/jpeg' });

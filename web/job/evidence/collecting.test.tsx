@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { useForm } from 'react-hook-form';
@@ -7,11 +6,11 @@ import type { EvidenceRecord } from '#contract/evidence';
 import { writeCollected } from '#core/inventory';
 import type { CollectedFact, CollectedFactName } from '#core/inventory';
 import { readWithParts } from '#core/reconciling';
-import type { EvidenceDocument } from '#core/reconciling';
 import { aJob } from '../../../test/support/aJob.ts';
 import { labelled } from '../../../test/support/builders.ts';
 import { show } from '../../../test/support/screen.tsx';
 import { base64FromText } from '../../ui/base64.ts';
+import * as documents from '../../workers/readDocuments.ts';
 import { RunsForm } from '../runs/RunsForm.tsx';
 import { SeenPeak } from '../SeenPeak.tsx';
 import type { NeedForm } from '../needForm.ts';
@@ -20,9 +19,10 @@ import { SystemNotice } from './SystemNotice.tsx';
 import { useEvidence } from './useEvidence.ts';
 
 // Workers are not to be had here; what they do is.
-vi.mock('../../workers/readDocuments.ts', () => ({
-  readDocumentAside: (document: EvidenceDocument) => Promise.resolve(readWithParts(document)[0]),
-}));
+vi.spyOn(documents, 'readDocumentAside').mockImplementation((document) => {
+  const [read] = readWithParts(document);
+  return read ? Promise.resolve(read) : Promise.reject(new Error('expected a document'));
+});
 
 const fact = (name: CollectedFactName, value: string): CollectedFact => ({
   ...{ name, value, from: '/proc/meminfo' },

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { serverSeen } from '#web/app/connectionSlice.ts';
 import { act, renderHook, waitFor } from '@testing-library/react';
 import type { ReactNode } from 'react';
@@ -7,18 +6,18 @@ import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import type { EvidenceInput, EvidenceRecord } from '#contract/evidence';
 import { writeSmbios } from '#core/inventory';
 import { readDocument } from '#core/reconciling';
-import type { EvidenceDocument } from '#core/reconciling';
 import { aJob } from '../../../test/support/aJob.ts';
 import { desktop, labelled } from '../../../test/support/builders.ts';
 import { FakeServer, freshStore } from '../../../test/support/screen.tsx';
 import { base64FromBytes } from '../../ui/base64.ts';
+import * as reading from '../../workers/readDocuments.ts';
 import { documentsFromFiles } from './documentsFromFiles.ts';
 import { useEvidence } from './useEvidence.ts';
 
 // What a worker does, done here: there are no workers in a made-up page.
-vi.mock('../../workers/readDocuments.ts', () => ({
-  readDocumentAside: (document: EvidenceDocument) => Promise.resolve(readDocument(document)),
-}));
+vi.spyOn(reading, 'readDocumentAside').mockImplementation((document) =>
+  Promise.resolve(readDocument(document)),
+);
 
 const job = aJob();
 const machine = desktop();

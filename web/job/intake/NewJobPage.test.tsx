@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { serverSeen } from '#web/app/connectionSlice.ts';
 import { act, screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
@@ -6,18 +5,18 @@ import { describe, expect, test, vi } from 'vitest';
 import { writeSmbios } from '#core/inventory';
 import type { Machine } from '#core/machine';
 import { readWithParts } from '#core/reconciling';
-import type { EvidenceDocument } from '#core/reconciling';
 import { DEFAULT_TERMS } from '#core/quoting';
 import { dataRate } from '#core/units';
 import { aJob } from '../../../test/support/aJob.ts';
 import { desktop, labelled } from '../../../test/support/builders.ts';
 import { show } from '../../../test/support/screen.tsx';
+import * as documents from '../../workers/readDocuments.ts';
 import { NewJobPage } from './NewJobPage.tsx';
 
 // What a worker does, done here: there are no workers in a made-up page.
-vi.mock('../../workers/readDocuments.ts', () => ({
-  readWithPartsAside: (document: EvidenceDocument) => Promise.resolve(readWithParts(document)),
-}));
+vi.spyOn(documents, 'readWithPartsAside').mockImplementation((document) =>
+  Promise.resolve(readWithParts(document)),
+);
 
 const job = aJob();
 const { machine } = job;

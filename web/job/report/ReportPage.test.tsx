@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { screen, within } from '@testing-library/react';
 import { Route, Routes } from 'react-router';
 import { describe, expect, test } from 'vitest';
