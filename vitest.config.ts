@@ -10,8 +10,11 @@ const LIMITS = { testTimeout: 400_000, hookTimeout: 400_000 };
 const API = [
   ...['access', 'api', 'audit', 'bench', 'buying', 'coverMaps', 'evidence', 'ledger', 'live'],
   ...['measuring', 'month', 'plans', 'returns', 'settings', 'sittings', 'stock', 'storedRows'],
-  ...['anyStock', 'goingBack', 'findJobs'],
+  'findJobs',
 ];
+// Long, and the same on either engine: by day on a server where one can be had, by night embedded.
+const LONG = ['anyStock', 'goingBack'].map((name) => `test/${name}.test.ts`);
+const isOnServer = hasPostgres() && process.env['TEMBRIX_DRAWS'] === undefined;
 
 // Where tests make their directories, and all they start.
 const temporary = inMemory('tests');
@@ -35,6 +38,7 @@ export default defineConfig({
           // time. What a file changes of its process it must put back.
           isolate: false,
           include: ['{core,contract,probe,server,demo,test}/**/*.test.ts'],
+          exclude: isOnServer ? LONG : [],
           // Only the room with types to test; the whole house is checked by the step before.
           typecheck: {
             enabled: true,
@@ -63,7 +67,10 @@ export default defineConfig({
                 isolate: false,
                 ...LIMITS,
                 globalSetup: 'test/support/onPostgres.ts',
-                include: [...API, 'twice', 'guard'].map((name) => `test/${name}.test.ts`),
+                include: [
+                  ...[...API, 'twice', 'guard'].map((name) => `test/${name}.test.ts`),
+                  ...(isOnServer ? LONG : []),
+                ],
               },
             },
           ]

@@ -52,7 +52,7 @@ const [isBuilt] = await Promise.all([
   runBeside('Build', process.execPath, ['scripts/bootstrap.mjs', '--build']),
   runBeside('Types', process.execPath, ['node_modules/typescript-native/bin/tsc', '--noEmit']),
   runBeside('Lint', 'npx', ['oxlint', '.']),
-  runBeside('Format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']),
+  runBeside('Format', 'npx', ['oxfmt', '--check']),
 ]);
 await run(
   'Unit and API',

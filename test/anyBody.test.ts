@@ -238,11 +238,10 @@ const anyChange = (body: Json) =>
       }, body),
     );
 
-const taking = Object.entries(routes as Record<string, Route>).flatMap(
-  ([name, { method, body }]) =>
-    ['post', 'put', 'patch'].includes(method) && !body.safeParse(undefined).success
-      ? [name as RouteName]
-      : [],
+const taking = Object.entries(routes as Record<string, Route>).flatMap(([name, { method, body }]) =>
+  ['post', 'put', 'patch'].includes(method) && !body.safeParse(undefined).success
+    ? [name as RouteName]
+    : [],
 );
 
 /** Sends a body; whatever comes of it must not be a break, and a refusal must have changed nothing. */

@@ -2,7 +2,8 @@ import type { Problem } from '#contract/problem';
 
 /** What a worker says of one question: its answer, or why there is none. */
 export type Told<Answer> = { readonly ticket: number } & (
-  { readonly answer: Answer } | { readonly fault: string }
+  | { readonly answer: Answer }
+  | { readonly fault: string }
 );
 
 /** Nothing came of what a worker was asked; told like what the server refuses. */

@@ -4,7 +4,8 @@ import type { Memo, Profiles } from '#core/timing-simulation';
 
 /** Changes to simulate, in order; a later request replaces an earlier one, `cancel` all. */
 export type SimulationRequest = { readonly ticket: number } & (
-  { readonly type: 'compare'; readonly changes: readonly Compared[] } | { readonly type: 'cancel' }
+  | { readonly type: 'compare'; readonly changes: readonly Compared[] }
+  | { readonly type: 'cancel' }
 );
 
 /** How far it is, and what came of each change; `over` after the last. */
