@@ -3,7 +3,7 @@ import { render } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { Provider } from 'react-redux';
 import { MemoryRouter } from 'react-router';
-import { vi } from 'vitest';
+import { onTestFinished, vi } from 'vitest';
 import type { Session } from '#contract/access';
 import { DEFAULT_WRITING } from '#core/units';
 import { routes } from '#contract/routes';
@@ -68,12 +68,14 @@ export class FakeServer {
   }
 }
 
-/** A store as the page has it; what the browser kept is forgotten after each test. */
+/** A store as the page has it; after the test it lets go of what it holds open, such as its line to the bench. */
 export function freshStore() {
-  return configureStore({
+  const store = configureStore({
     reducer: combineSlices(api, boardsSlice, connectionSlice),
     middleware: (base) => base().concat(api.middleware, watchConnection),
   });
+  onTestFinished(() => void store.dispatch(api.util.resetApiState()));
+  return store;
 }
 
 /** Shows something with a real store, a router and a server that answers as told. */

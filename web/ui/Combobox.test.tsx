@@ -1,4 +1,4 @@
-import { screen } from '@testing-library/react';
+import { act, screen } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import fc from 'fast-check';
 import { useState } from 'react';
@@ -58,6 +58,29 @@ describe('a choice out of hundreds', () => {
     await userEvent.tab();
     expect(field.value).toBe('');
     expect(screen.queryByText('m7')).toBeNull();
+  });
+
+  test('what is chosen or fetched meanwhile takes no words from whoever types; left, it shows', async () => {
+    let elsewhere: (value: string, list: readonly Choice[]) => void = () => undefined;
+    function Changing() {
+      const [{ value, list }, set] = useState({ value: 'm7', list: choices });
+      elsewhere = (value, list) => set({ value, list });
+      return <Combobox label="Machine" choices={list} value={value} onChange={() => undefined} />;
+    }
+    show(<Changing />);
+    const field = screen.getByRole<HTMLInputElement>('combobox');
+    await userEvent.clear(field);
+    await userEvent.type(field, 'tower 4');
+    // The list came again, and then a file named another machine.
+    act(() => elsewhere('m7', structuredClone(choices)));
+    expect(field.value).toBe('tower 4');
+    act(() => elsewhere('m8', choices));
+    await userEvent.type(field, '17');
+    expect(field.value).toBe('tower 417');
+    await userEvent.tab();
+    expect(field.value).toBe('Cabin 8 box');
+    act(() => elsewhere('m9', choices));
+    expect(field.value).toBe('Cabin 9 tower');
   });
 
   test('what is found holds every word typed, whatever is typed; nothing typed finds all', () => {

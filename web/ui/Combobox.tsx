@@ -52,9 +52,8 @@ export function Combobox(props: ComboboxProps) {
     () => choices.find((one) => one.value === value) ?? null,
     [choices, value],
   );
-  const [typed, setTyped] = useState(chosen?.label ?? '');
-  // What was chosen elsewhere, or arrived later, shows here as well.
-  useEffect(() => setTyped(chosen?.label ?? ''), [chosen]);
+  const chosenLabel = chosen?.label ?? '';
+  const [typed, setTyped] = useState(chosenLabel);
   const found = useMemo(
     () => (typed === chosen?.label ? choices : findChoices(choices, typed)),
     [choices, typed, chosen],
@@ -78,9 +77,14 @@ export function Combobox(props: ComboboxProps) {
       if (isOpen || type === useCombobox.stateChangeTypes.ItemClick) return;
       if (type === useCombobox.stateChangeTypes.InputKeyDownEnter) return;
       if (typed.trim() === '' && value !== '') onChange('');
-      else setTyped(chosen?.label ?? '');
+      else setTyped(chosenLabel);
     },
   });
+  const { isOpen } = box;
+  // What was chosen elsewhere, or arrived later, shows here as well; whoever is typing goes on.
+  useEffect(() => {
+    if (!isOpen) setTyped(chosenLabel);
+  }, [isOpen, value, chosenLabel]);
   return (
     <Field label={label} hint={hint} error={error}>
       {({ id, ...aria }) => (
