@@ -11,11 +11,13 @@ import {
 import type { Role } from '#contract/access';
 import { Kbd } from '../ui/Kbd.tsx';
 import { useMe } from '../ui/useMe.ts';
+import { selectOnline } from './connectionSlice.ts';
 import { fetched } from './fetched.ts';
 import { useShortcuts } from './keys.ts';
 import { Gate } from './Gate.tsx';
 import { OfflineNotice } from './OfflineNotice.tsx';
 import { PAGE_GROUPS, groupOf, isFor } from './pages.ts';
+import { useAppSelector } from './store.ts';
 import type { Scanned } from './scanned.ts';
 import { useScanner } from './useScanner.ts';
 import { currentTheme, onTheme, toggleTheme } from './theme.ts';
@@ -36,7 +38,9 @@ export function Shell() {
   const { pathname } = useLocation();
   const { name, role } = useMe();
   const isIn = name !== '';
-  const isNavigating = useNavigation().state === 'loading';
+  const isOnline = useAppSelector(selectOnline);
+  // While the bench is away the wait may be long, and the page is worked on meanwhile.
+  const isTurning = useNavigation().state === 'loading' && isOnline;
   useShortcuts([
     { keys: 'Ctrl K', does: 'Find anything', run: () => setOverlay('palette') },
     { keys: 'Ctrl B', does: 'Scan a code', run: () => setOverlay('scan') },
@@ -107,7 +111,7 @@ export function Shell() {
       {isIn && <PagesOfGroup path={pathname} role={role} />}
       <OfflineNotice />
       <Gate>
-        <div className={`flex grow flex-col ${isNavigating ? 'opacity-60' : ''}`}>
+        <div className={`flex grow flex-col ${isTurning ? 'opacity-60' : ''}`}>
           <Outlet />
         </div>
       </Gate>
