@@ -43,6 +43,6 @@ test('a bench that came back between two questions is asked once more', async ()
 
 test('a part the bench does not have is not waited for: it says why', async () => {
   const gone = vi.fn(() => Promise.reject(new Error('404')));
-  await expect(fetched(gone)).rejects.toThrow(/was updated since this page was opened/);
+  await expect(fetched(gone)).rejects.toThrow(/was updated since you opened it/);
   expect(gone).toHaveBeenCalledTimes(2);
 });

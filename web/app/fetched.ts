@@ -26,7 +26,8 @@ export async function fetched<Part>(load: () => Promise<Part>): Promise<Part> {
   }
   // It may have come back between the two questions.
   return load().catch((error: unknown) => {
-    const why = 'The bench no longer has a part of it: it was updated since this page was opened.';
+    const why =
+      'A part of this page is no longer on the bench, which was updated since you opened it.';
     throw new Error(why, { cause: error });
   });
 }
