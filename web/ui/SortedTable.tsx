@@ -1,4 +1,4 @@
-import { flexRender } from '@tanstack/react-table';
+import type { ReactNode } from 'react';
 import type { Header, Row, Table } from '@tanstack/react-table';
 
 interface SortedTableProps<T> {
@@ -33,7 +33,7 @@ export function SortedTable<T>({ table, caption, rows, chosenId }: SortedTablePr
             >
               {row.getVisibleCells().map((cell) => (
                 <td key={cell.id} className="px-2 py-0.5">
-                  {flexRender(cell.column.columnDef.cell, cell.getContext())}
+                  {contentOf(cell.column.columnDef.cell, cell)}
                 </td>
               ))}
             </tr>
@@ -44,10 +44,20 @@ export function SortedTable<T>({ table, caption, rows, chosenId }: SortedTablePr
   );
 }
 
+/**
+ * What a column shows in a place. Asked for, and not taken for a component: columns made anew, as a search
+ * or a simulation goes on, would have React put other elements in its place, and a press or the focus be lost.
+ */
+function contentOf<C>(content: unknown, place: { getContext: () => C }): ReactNode {
+  return typeof content === 'function'
+    ? (content as (context: C) => ReactNode)(place.getContext())
+    : (content as ReactNode);
+}
+
 function Head<T>({ header }: { readonly header: Header<T, unknown> }) {
   const { column } = header;
   const sorted = column.getIsSorted();
-  const name = flexRender(column.columnDef.header, header.getContext());
+  const name = contentOf(column.columnDef.header, header);
   return (
     <th
       scope="col"
