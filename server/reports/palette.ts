@@ -33,7 +33,11 @@ export const shopHead = (
     ...(logo === undefined
       ? []
       : [{ width: 'auto' as const, stack: [{ image: logo, fit: [120, 40] as [number, number] }] }]),
-    { text: name, bold: true, fontSize: name.length > 40 ? 12 : 15, color: TEAL, width: '*' },
-    { text: address, alignment: 'right', color: MUTED, width: 'auto' },
+    {
+      ...{ text: name, bold: true, fontSize: name.length > 40 ? 12 : 15, color: TEAL },
+      // Shares of the page: left to itself, a long name takes the address's room.
+      width: logo === undefined ? '56%' : '32%',
+    },
+    { text: address, alignment: 'right', color: MUTED, width: '*' },
   ],
 });

@@ -8,7 +8,7 @@ import { DEFAULT_TERMS, PAPERS } from '#core/quoting';
 import type { Placement } from '#core/machine';
 import { aJob } from '../../test/support/aJob.ts';
 import { desktop, labelled } from '../../test/support/builders.ts';
-import { pdfText } from '../../test/support/pdfText.ts';
+import { pdfLines, pdfText } from '../../test/support/pdfText.ts';
 import { quotePdf } from './quotePdf.ts';
 import { reportPdf } from './reportPdf.ts';
 
@@ -106,6 +106,20 @@ describe.each(PAPERS)('on %s', (paper) => {
     expect(pages[0]).toContain('16 GB new');
     expect(pages[0]).toContain('Accepted:');
   });
+
+  test.each([terms.name, 'Slip 4 repairs', 'W'.repeat(80)])(
+    'the shop’s address keeps its lines beside the name “%s”',
+    async (name) => {
+      const [page] = await pdfLines(await quotePdf(awkward(0), quote, { ...terms, paper, name }));
+      // The first stands beside the name.
+      for (const line of terms.address.split('\n'))
+        expect(
+          page?.some((one) => one.endsWith(line)),
+          line,
+        ).toBe(true);
+      expect(page?.join('').replaceAll(' ', '')).toContain(name.slice(-5));
+    },
+  );
 });
 
 describe('a report', () => {

@@ -1,7 +1,7 @@
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 
 /**
- * The text of a PDF, page by page.
+ * The lines of a PDF, page by page.
  *
  * @param {Uint8Array} bytes
  */
@@ -17,9 +17,10 @@ export default async function readPdf(bytes) {
     const { items } = await page.getTextContent();
     pages.push(
       items
-        .map((item) => ('str' in item ? item.str : ''))
-        .join(' ')
-        .replaceAll(/\s+/g, ' '),
+        .map((item) => ('str' in item ? `${item.str}${item.hasEOL ? '\n' : ' '}` : ''))
+        .join('')
+        .split('\n')
+        .map((line) => line.trim()),
     );
   }
   return pages;
