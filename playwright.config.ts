@@ -6,7 +6,10 @@ const browser = findBrowser();
 export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
+  globalSetup: './e2e/support/benches.ts',
   fullyParallel: true,
+  // A second way through what another journey does as well is gone by night (`npm run night -- journeys`).
+  grepInvert: process.env.TEMBRIX_DRAWS === undefined ? /@night/ : [],
   workers: 3, // two leave a quarter of two cores idle, waiting for one another
   // Two cores can be slow for minutes; what hangs is still found.
   timeout: 300_000,

@@ -67,7 +67,7 @@ test('a table dropped on the bench becomes a printed quote in twelve presses bes
   expect(await presses()).toBeGreaterThan(5); // they were counted
 });
 
-test('the same by keyboard alone', async ({ page, server }) => {
+test('the same by keyboard alone @night', async ({ page, server }) => {
   await market(server);
   await page.goto(server.url);
   await expect(page.getByText('The bench is clear.')).toBeVisible();

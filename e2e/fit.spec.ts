@@ -1,9 +1,10 @@
+import { writeFile } from 'node:fs/promises';
 import type { Locator, Page } from '@playwright/test';
 import type { BenchLog } from '#contract/bench';
 import type { Job, JobSummary } from '#contract/records';
 import { labelled } from '../test/support/builders.ts';
+import { fingerOn, smallTargets } from './support/looks.ts';
 import { answers, expect, person, sceneToFit, send, test } from './support/bench.ts';
-import { ServerProcess } from './support/server.ts';
 
 const PHONE = { width: 390, height: 844 };
 const eight = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
@@ -76,7 +77,7 @@ async function findOut(page: Page, truth: readonly (readonly [RegExp, string])[]
 }
 
 for (const [size, viewport] of [
-  ['at the bench', { width: 1280, height: 800 }],
+  ['at the bench @night', { width: 1280, height: 800 }],
   ['on a phone', PHONE],
 ] as const)
   test.describe(size, () => {
@@ -192,54 +193,57 @@ for (const [size, viewport] of [
 
 test('half the memory on a phone, the weekly crash at the bench: both found to the end', async ({
   page,
+  demo,
 }) => {
-  const demo = await ServerProcess.startDemo();
   const jobOf = async (search: string) => {
     const answer = await demo.fetch(`/jobs?search=${search}`);
     return ((await answer.json()) as { jobs: JobSummary[] }).jobs[0]?.id ?? '';
   };
-  try {
-    await page.setViewportSize(PHONE);
-    const library = await jobOf('School');
-    await page.goto(`${demo.url}/jobs/${library}/fault`);
-    await page.getByRole('button', { name: 'DIMM B is missing' }).click();
-    await expect(answers(page)).toContainText('DIMM B not fully seated');
-    // Look first, then act.
-    await findOut(page, [[/look along the slots/, 'DIMM B is not level']]);
-    await page.getByRole('button', { name: 'Reseat DIMM B' }).click();
-    await openReading(page);
-    await pedal(page, /Reseat DIMM B/);
-    await pedal(page, /All steps are done/);
-    await page.getByRole('button', { name: 'To the readings' }).click();
-    await typeReading(page, 'Firmware sees', '16');
-    await expect(reading(page, 'Firmware sees').getByRole('img', { name: 'good' })).toBeVisible();
+  await page.setViewportSize(PHONE);
+  const library = await jobOf('School');
+  await page.goto(`${demo.url}/jobs/${library}/fault`);
+  await page.getByRole('button', { name: 'DIMM B is missing' }).click();
+  await expect(answers(page)).toContainText('DIMM B not fully seated');
+  // Look first, then act.
+  await findOut(page, [[/look along the slots/, 'DIMM B is not level']]);
+  await page.getByRole('button', { name: 'Reseat DIMM B' }).click();
+  await openReading(page);
+  await pedal(page, /Reseat DIMM B/);
+  await pedal(page, /All steps are done/);
+  await page.getByRole('button', { name: 'To the readings' }).click();
+  await typeReading(page, 'Firmware sees', '16');
+  await expect(reading(page, 'Firmware sees').getByRole('img', { name: 'good' })).toBeVisible();
 
-    await page.setViewportSize({ width: 1280, height: 800 });
-    const post = await jobOf('post');
-    await page.goto(`${demo.url}/jobs/${post}/fault`);
-    await page.getByRole('button', { name: 'memory errors' }).click();
-    // The test's table of addresses: this board runs single-channel, so they name nobody.
-    await importErrors(page, [0x100, 0x13370100, 0x40000000]);
-    await expect(page.getByText('The addresses cannot be told apart')).toBeVisible();
-    // To the end: each module alone works, together they do not.
-    await findOut(page, [
-      [/gives addresses/, 'all over'],
-      [/this module alone/, 'works'],
-      [/only some/, 'works'],
-      [/age/, 'newest, or says nothing of it'],
-      [/look along/, 'all as it should be'],
-      [/./, 'still there'],
-    ]);
-    await page.getByRole('button', { name: 'Choose other modules' }).click();
-    await expect(page).toHaveURL(/\/plan/);
+  await page.setViewportSize({ width: 1280, height: 800 });
+  const post = await jobOf('post');
+  await page.goto(`${demo.url}/jobs/${post}/fault`);
+  await page.getByRole('button', { name: 'memory errors' }).click();
+  // The test's table of addresses: this board runs single-channel, so they name nobody.
+  await importErrors(page, [0x100, 0x13370100, 0x40000000]);
+  await expect(page.getByText('The addresses cannot be told apart')).toBeVisible();
+  // To the end: each module alone works, together they do not.
+  await findOut(page, [
+    [/gives addresses/, 'all over'],
+    [/this module alone/, 'works'],
+    [/only some/, 'works'],
+    [/age/, 'newest, or says nothing of it'],
+    [/look along/, 'all as it should be'],
+    [/./, 'still there'],
+  ]);
+  await page.getByRole('button', { name: 'Choose other modules' }).click();
+  await expect(page).toHaveURL(/\/plan/);
 
-    // Bad: kept on the list of returns, and planned without.
-    await page.goto(`${demo.url}/jobs/${post}/fault`);
-    await expect(page.getByText('Not proven without')).toHaveCount(0);
-    await expect(page.getByText('A memory test found errors')).toBeVisible();
-  } finally {
-    await demo.dispose();
-  }
+  // Bad: kept on the list of returns, and planned without.
+  await page.goto(`${demo.url}/jobs/${post}/fault`);
+  await expect(page.getByText('Not proven without')).toHaveCount(0);
+  await expect(page.getByText('A memory test found errors')).toBeVisible();
+  // What was found can be taken back with a thumb.
+  await page.setViewportSize(PHONE);
+  await (
+    await fingerOn(page)
+  )(true);
+  expect(await page.getByRole('button', { name: 'take back' }).count()).toBeGreaterThan(3);
+  expect(await smallTargets(page)).toEqual([]);
 });
 
 test('a bad module goes back and is planned for anew; answers that contradict are named', async ({
@@ -350,7 +354,7 @@ test('two on one sheet, one of them cut off: ticks are neither lost nor doubled'
 test('a photo of any size is taken small; what is no picture is refused in words', async ({
   page,
   server,
-}) => {
+}, testInfo) => {
   const id = await sceneToFit(server);
   const job = await send<Job>(server, 'GET', `/jobs/${id}`, undefined);
   await page.goto(`${server.url}/machines/${job.machine.id}/cover`);
@@ -374,7 +378,10 @@ test('a photo of any size is taken small; what is no picture is refused in words
   bitmap.writeUInt16LE(1, 26);
   bitmap.writeUInt16LE(24, 28);
   bitmap.fill(0, 30, 54);
-  await input.setInputFiles({ name: 'cover.bmp', mimeType: 'image/bmp', buffer: bitmap });
+  // As a file: handed over as bytes, it goes through two protocols letter by letter.
+  const path = testInfo.outputPath('cover.bmp');
+  await writeFile(path, bitmap);
+  await input.setInputFiles(path);
   await expect(page.getByText('Another photo')).toBeVisible();
   const answer = await server.fetch(`/machines/${job.machine.id}/photo`);
   expect((await answer.arrayBuffer()).byteLength).toBeLessThan(700_000);

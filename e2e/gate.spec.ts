@@ -9,7 +9,7 @@ async function faults(page: Page): Promise<string[]> {
   const found: string[] = [];
   for (const colorScheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme });
-    found.push(...(await broken(page)));
+    found.push(...(await broken(page, colorScheme === 'light' ? 'all' : 'colours')));
   }
   for (const [width, height] of [
     [1024, 768],

@@ -171,7 +171,7 @@ async function walk(page: Page, hands: Hands): Promise<void> {
 }
 
 for (const [name, hands] of [
-  ['by mouse', mouse],
+  ['by mouse @night', mouse],
   ['by keyboard alone', keyboard],
 ] as const)
   test(`the walk from a bare bench to a proven upgrade, ${name}`, async ({

@@ -30,6 +30,15 @@ function drawAnew(rounds: number): NightRow {
   return { what, found: `${rounds} times all of them`, holds: true };
 }
 
+/** Every journey, those that are left to the night among them, with colours looked at in both themes. */
+function journeys(): NightRow {
+  const { status } = spawnSync('npx', ['playwright', 'test'], {
+    stdio: 'inherit',
+    env: { ...process.env, TEMBRIX_DRAWS: '1' },
+  });
+  return { what: 'journeys, all there are', found: '', holds: status === 0 };
+}
+
 const WATCHES: Readonly<Record<string, (rounds?: number) => Promise<NightRow> | NightRow>> = {
   power: (rounds = 20) => cutPower(rounds),
   crashes: (rounds = 200) => crash(rounds),
@@ -37,6 +46,7 @@ const WATCHES: Readonly<Record<string, (rounds?: number) => Promise<NightRow> | 
   soak: (minutes = 10) => soak(minutes),
   commands: (millions = 10) => checkCommands(millions),
   draws: (rounds = 3) => drawAnew(rounds),
+  journeys: () => journeys(),
   fuzz: () => script('readers, random files', 'npm', 'run', '--silent', 'fuzz'),
   mutation: (lines = 60) =>
     script('rules broken', process.execPath, 'scripts/mutate.mjs', '--lines', String(lines)),

@@ -280,7 +280,7 @@ describe.each(taking)('a body for %s', (name) => {
   test('got wrong in any way is refused in words or taken whole', () =>
     fc.assert(
       fc.asyncProperty(anyChange(exampleOf(name).body), (body) => survives(name, body)),
-      { numRuns: often(5) },
+      { numRuns: often(3, 25) },
     ));
 
   test('with text no database keeps breaks nothing, wherever it stands', async () => {

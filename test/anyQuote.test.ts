@@ -177,7 +177,7 @@ test('no used module is promised twice, whatever is quoted, agreed and taken in 
         await compare(model);
       }
     }),
-    walking(12, 3),
+    walking(5, 7, 60),
   );
   expect([...reached].sort()).toEqual([
     ...['accepted', 'declined', 'issued', 'issued with a used module', 'nothing', 'put'],

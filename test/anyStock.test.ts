@@ -196,7 +196,7 @@ test('every module is in one place, whatever is done with it', async () => {
       expect(value.pieces).toBe(here.length);
       expect(value.price).toBe(900 * here.filter(({ state }) => state === 'tested').length);
     }),
-    walking(15, 18),
+    walking(8, 1, 75),
   );
   // The random worlds went through every turn there is.
   expect([...seen].sort()).toEqual(
@@ -263,6 +263,6 @@ test('of an order comes what was ordered, once, however it is received and cance
         expect(left + coming + came).toBe(asks);
       },
     ),
-    walking(12, 18),
+    walking(6, 18, 60),
   );
 });

@@ -1,6 +1,7 @@
-import { PGlite } from '@electric-sql/pglite';
 import { readFileSync, readdirSync } from 'node:fs';
-import { afterEach, beforeEach, expect, test } from 'vitest';
+import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest';
+import { emptyDatabase } from '#server/store/emptyDatabase';
+import { Engine } from '#server/store/engine';
 import { engineOptions } from '#server/store/options';
 
 // What rows of an earlier schema become: the changes of schema are applied around them.
@@ -10,11 +11,13 @@ const names = readdirSync(FOLDER)
   .filter((name) => name.endsWith('.sql'))
   .sort();
 
-let db: PGlite;
-beforeEach(async () => {
-  db = await PGlite.create(engineOptions);
+let db: Engine;
+beforeAll(async () => {
+  db = await Engine.open({ ...engineOptions, loadDataDir: await emptyDatabase() });
 });
-afterEach(() => db.close());
+afterAll(() => db.close());
+/** Without any schema: what there is of it is made by the changes. */
+beforeEach(() => db.exec('drop schema if exists public, drizzle cascade; create schema public'));
 
 /** Applies the changes of schema from one number up to another, that one left out. */
 async function change(from: string, to: string): Promise<void> {

@@ -116,7 +116,7 @@ describe('an engine that keeps what it was asked', () => {
         const told = await live(engine, lines);
         expect(told).toEqual(await live(plain, lines));
       }),
-      walking(120, 4711),
+      walking(50, 4711, 600),
     );
   });
 

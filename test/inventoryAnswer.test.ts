@@ -8,6 +8,7 @@ import { readInventoryFiles } from '#server/reading/readInventoryFiles';
 import { crc16 } from '../core/inventory/spd/checksums.ts';
 import { desktop, labelled } from './support/builders.ts';
 import { corpus, generator, mutate } from './support/fuzzInventory.ts';
+import { often } from './support/draws.ts';
 
 const answerTo = (...files: Uint8Array[]) =>
   readInventoryFiles(
@@ -97,7 +98,7 @@ describe('whatever a file says, the answer keeps to the contract', () => {
           expect(complaints(changed)).toEqual([]);
         },
       ),
-      { numRuns: 600 },
+      { numRuns: often(200) },
     );
   });
 
@@ -135,7 +136,7 @@ describe('whatever a file says, the answer keeps to the contract', () => {
           expect(complaints(changed)).toEqual([]);
         },
       ),
-      { numRuns: 1500 },
+      { numRuns: often(500) },
     );
   });
 

@@ -22,6 +22,7 @@ import {
   traitsOf,
 } from './index.ts';
 import type { Model, Observation, Situation } from './index.ts';
+import { often } from '../../test/support/draws.ts';
 
 const moduleOf = (label: string): MemoryModule => {
   const { module } = readLabel(label);
@@ -94,7 +95,7 @@ describe('the model', () => {
           expect(sum(prospects.map(({ chance }) => chance))).toBeCloseTo(1);
         }
       }),
-      { numRuns: 150 },
+      { numRuns: often(50) },
     );
   });
 

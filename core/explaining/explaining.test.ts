@@ -42,6 +42,7 @@ import {
   volts,
   widthText,
 } from './index.ts';
+import { often } from '../../test/support/draws.ts';
 
 const module = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
 const fast = labelled('8GB 1Rx8 PC4-3200AA-UA1-11');
@@ -208,7 +209,7 @@ describe('placements', () => {
             for (const row of rows) expect(explainSchoolRow(row)).not.toMatch(SLIPS);
         },
       ),
-      { numRuns: 300 },
+      { numRuns: often(100) },
     );
   });
 

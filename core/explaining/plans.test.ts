@@ -27,6 +27,7 @@ import {
   promiseHeadline,
   promiseText,
 } from './index.ts';
+import { often } from '../../test/support/draws.ts';
 
 const nameOffer = (id: string) => `offer ${id}`;
 
@@ -56,7 +57,7 @@ describe('words for plans', { timeout: 120_000 }, () => {
           expect(said).toBeCloseTo(added, 3);
         }
       }),
-      { numRuns: 80, seed: 8 },
+      { numRuns: often(30), seed: 8 },
     );
     expect(several).toBeGreaterThan(20);
   });
@@ -97,7 +98,7 @@ describe('words for plans', { timeout: 120_000 }, () => {
               explainObjection(objection, query, 'EUR', nameOffer).forEach(expectSound);
         }
       }),
-      { numRuns: 150, seed: 8 },
+      { numRuns: often(60), seed: 8 },
     );
   });
 
@@ -134,7 +135,7 @@ describe('words for plans', { timeout: 120_000 }, () => {
               expect(units.find((unit) => unit.slotId === slotId)?.source).toEqual(source);
         }
       }),
-      { numRuns: 150, seed: 9 },
+      { numRuns: often(60), seed: 9 },
     );
   });
 

@@ -38,6 +38,7 @@ import {
   reportStory,
   timingsText,
 } from './index.ts';
+import { often } from '../../test/support/draws.ts';
 
 const machine = desktop({}, 4, 2);
 const small = labelled('8GB 1Rx8 PC4-2400T-UA1-11');
@@ -141,7 +142,7 @@ describe('words for whatever was measured', () => {
         if (proof.channels) expectSound(explainChannels(proof.channels));
         for (const text of textsOf(proof)) expect(text).not.toMatch(SLIPS);
       }),
-      { numRuns: 150 },
+      { numRuns: often(60) },
     );
   });
 
@@ -162,7 +163,7 @@ describe('words for whatever was measured', () => {
           if (/better|worse/.test(shown?.change ?? '')) expect(shown?.sure).toContain('19 times');
         }
       }),
-      { numRuns: 150 },
+      { numRuns: often(60) },
     );
   });
 
@@ -198,7 +199,7 @@ describe('words for whatever was measured', () => {
             expect(plainVerdict(proof)).not.toMatch(/better|slower/i);
         }
       }),
-      { numRuns: 300, seed: 4, interruptAfterTimeLimit: 120_000 },
+      { numRuns: often(100), seed: 4, interruptAfterTimeLimit: 120_000 },
     );
     expect([...seen].sort()).toEqual([
       ...['gain', 'inside noise', 'loss', 'mixed', 'no comparison', 'not comparable'],
@@ -219,7 +220,7 @@ describe('words for whatever was measured', () => {
         expect(text).toContain(`${several.length} figures`);
         expect(text).toContain(`in ${lucky} % of cases`);
       }),
-      { numRuns: 100 },
+      { numRuns: often(50) },
     );
   });
 
@@ -289,7 +290,7 @@ describe('the ledger', () => {
           expect(high).toBeGreaterThanOrEqual(factor - 1e-9);
         }
       }),
-      { numRuns: 100 },
+      { numRuns: often(50) },
     );
   });
 

@@ -21,6 +21,7 @@ import {
   trayOf,
 } from './index.ts';
 import type { BenchEntry, CoverMap, CoverPart, FitSheet, Note } from './index.ts';
+import { often } from '../../test/support/draws.ts';
 
 const moduleOf = (label: string): MemoryModule => {
   const { module } = readLabel(label);
@@ -128,7 +129,7 @@ describe('the fit sheet', () => {
         expect(steps.indexOf('unplug')).toBeLessThan(steps.indexOf('lift the cover'));
         expect(steps.at(-1)).toBe(START);
       }),
-      { numRuns: 200 },
+      { numRuns: often(80) },
     );
   });
 
@@ -150,7 +151,7 @@ describe('the fit sheet', () => {
           expect(samePlacement(bench.state().placement, second)).toBe(true);
         },
       ),
-      { numRuns: 150 },
+      { numRuns: often(60) },
     );
   });
 
@@ -172,7 +173,7 @@ describe('the fit sheet', () => {
         expect(samePlacement(other.state().placement, found)).toBe(true);
         expect(other.state().round.ticks.size).toBe(0);
       }),
-      { numRuns: 100 },
+      { numRuns: often(40) },
     );
   });
 

@@ -19,7 +19,7 @@ type Vectors = ReturnType<typeof front>;
 const isNoWorse = (better: Vectors, worse: Vectors) =>
   worse.every((one) => better.some((other) => covers(other, one)));
 
-const thorough = { numRuns: often(160) };
+const thorough = { numRuns: often(100, 800) };
 const brief = { numRuns: often(40) };
 
 describe('the search for plans', { timeout: 900_000 }, () => {

@@ -117,7 +117,7 @@ test(
   'walks of 60 acts at random: nothing throws, nothing is lost, one can always go on',
   { timeout: 240_000 },
   () => {
-    const walks = often(500);
+    const walks = often(200, 2500);
     let unsafe = 0;
     let ups = 0;
     for (let seed = 0; seed < walks; seed++) {

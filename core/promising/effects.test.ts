@@ -89,7 +89,7 @@ describe.each(GENERATIONS)('%s', { timeout: 300_000 }, (name, base) => {
     for (const id of ids) expect(of(id).middle, id).toBeLessThan(0.5);
   });
 
-  test('two cycles less: under 4 % everywhere, and nothing to notice', () => {
+  row('two cycles less: under 4 % everywhere, and nothing to notice', () => {
     const { gains } = change(both, anySystem({ ...base, cl: base.cl - 2 }));
     for (const { kind, low, high } of gains) {
       // Rounding to whole cycles may cost a little.

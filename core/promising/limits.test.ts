@@ -5,6 +5,7 @@ import { desktop, labelled } from '../../test/support/builders.ts';
 import type { MemoryModule } from '../memory/index.ts';
 import type { Offer, PlanQuery } from '../planning/index.ts';
 import { compareSystems } from '../timing-simulation/index.ts';
+import type { Memo } from '../timing-simulation/index.ts';
 import { dataRate } from '../units/index.ts';
 import { gainOfLimit, KINDS_OF_WORK, LEVERS, limitsOf, mostBound } from './index.ts';
 import type { Lever } from './index.ts';
@@ -51,13 +52,14 @@ describe('what limits a machine', () => {
       const found = limitsOf(asked, { placement: asked.fitted, setting: 'standard' });
       const kind = mostBound(KINDS_OF_WORK.filter(({ id }) => id === 'games' || id === 'office'));
       if (!found || !kind) throw new Error('expected limits and games');
+      const memo: Memo = new Map();
       const middle = (lever: Lever) => {
         const compared = found.limits.find((one) => one.lever === lever)?.compared;
         if (!compared) throw new Error(`expected ${lever} to be simulated`);
         const gain = gainOfLimit(
           found.point,
           kind,
-          compareSystems(compared.before, compared.after),
+          compareSystems(compared.before, compared.after, memo),
         );
         return gain ? (gain.low + gain.high) / 2 : NaN;
       };

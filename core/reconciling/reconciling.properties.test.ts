@@ -18,6 +18,7 @@ import { adviseNeed, workingSet } from '../need/index.ts';
 import { operatingPoint } from '../operating-point/index.ts';
 import { machineFromInventory, matchLocators, readDocument, reconcile } from './index.ts';
 import type { DocumentKind, Evidence } from './index.ts';
+import { often } from '../../test/support/draws.ts';
 
 /** Modules whose organisation is known, as EEPROMs state it and labels can print it. */
 const known = anyDdr4
@@ -79,7 +80,7 @@ describe('what is written reads back', () => {
           expect(device.ratedShown).toBe(Math.round(module.rate / (style.printsClock ? 2 : 1)));
         });
       }),
-      { seed: 11, numRuns: 150 },
+      { seed: 11, numRuns: often(50) },
     );
   });
 
@@ -96,7 +97,7 @@ describe('what is written reads back', () => {
         });
         expect(devices.map((one) => [one.locator, one.capacity, one.ratedShown])).toEqual(inOrder);
       }),
-      { seed: 12, numRuns: 100 },
+      { seed: 12, numRuns: often(33) },
     );
   });
 
@@ -112,7 +113,7 @@ describe('what is written reads back', () => {
         expect(sizes(picture?.placement, picture?.machine)).toEqual(sizes(placement, machine));
         for (const guess of picture?.guesses ?? []) expectSound(explainGuess(guess));
       }),
-      { seed: 13, numRuns: 100 },
+      { seed: 13, numRuns: often(33) },
     );
   });
 });
@@ -134,7 +135,7 @@ describe('reconciling', () => {
           expect(concluded[id]).toMatchObject({ capacity, ranks, rate, chipWidth });
         }
       }),
-      { seed: 14, numRuns: 60 },
+      { seed: 14, numRuns: often(20) },
     );
   });
 
@@ -155,7 +156,7 @@ describe('reconciling', () => {
           );
         },
       ),
-      { seed: 15, numRuns: 40 },
+      { seed: 15, numRuns: often(13) },
     );
   });
 
@@ -180,7 +181,7 @@ describe('reconciling', () => {
         expect(after.questions.filter(({ type }) => type === 'conflict')).toEqual([]);
         expect(after.placement[slotId]?.capacity).toBe(other.capacity);
       }),
-      { seed: 16, numRuns: 60 },
+      { seed: 16, numRuns: often(20) },
     );
   });
 });
@@ -217,7 +218,7 @@ test('no two locators ever share a slot, and a name of its own is always found',
         expect(own.map(({ slotId }) => slotId)).toEqual(machine.slots.map(({ id }) => id));
       },
     ),
-    { seed: 17, numRuns: 200 },
+    { seed: 17, numRuns: often(66) },
   );
 });
 
@@ -247,6 +248,6 @@ test('whatever the need, its answers and sentences are sound', () => {
       for (const words of [needSentence(work, point.usable.low), workingSetText(work)])
         expect(words).not.toMatch(SLIPS);
     }),
-    { seed: 18, numRuns: 200 },
+    { seed: 18, numRuns: often(66) },
   );
 });

@@ -9,8 +9,8 @@ import {
   resolveTimes,
   simulate,
 } from './index.ts';
-import type { MemorySystem, Run, Workload } from './index.ts';
-import { often } from '../../test/support/draws.ts';
+import type { MemorySystem, Run, Served, Workload } from './index.ts';
+import { isAnew, often } from '../../test/support/draws.ts';
 
 const someSystem = fc
   .record({
@@ -45,10 +45,16 @@ const runOf = (workload: Workload, more: Partial<Run> = {}): Run => ({
   seed: 1,
   ...more,
 });
-const bandwidth = (system: MemorySystem, workload: Workload, more: Partial<Run> = {}) =>
-  simulate(system, runOf(workload, more)).bandwidth;
-const reply = (system: MemorySystem, workload: Workload, more: Partial<Run> = {}) =>
-  simulate(system, runOf(workload, more)).reply;
+/** Runs that several tests weigh one against another; each is made once. */
+const made = new Map<string, Served>();
+function served(system: MemorySystem, workload: Workload, more: Partial<Run> = {}): Served {
+  const key = JSON.stringify([system, workload, more]);
+  const found = made.get(key) ?? simulate(system, runOf(workload, more));
+  made.set(key, found);
+  return found;
+}
+const bandwidth = (...run: Parameters<typeof served>) => served(...run).bandwidth;
+const reply = (...run: Parameters<typeof served>) => served(...run).reply;
 
 test('a channel that nobody asks for at first is refreshed all the same, and serves', () => {
   // One request at a time over sixteen halves: some wait for their first longer than a refresh takes to fall due.
@@ -78,7 +84,7 @@ describe('exactly', () => {
             listener: (...command) => log.push(command.join(' ')),
           });
           while (!pieces.advance((seed % 97) + 1));
-          expect(log).toEqual(whole);
+          expect(log.join('\n')).toBe(whole.join('\n'));
         },
       ),
       few,
@@ -94,7 +100,9 @@ describe('exactly', () => {
         (system, workload, seed) => {
           const run = { workload, seed, requests: 3000 };
           const full = logOf(system, { ...run, rescans: true });
-          expect(logOf(system, run)).toEqual(full);
+          const { log, served: result } = logOf(system, run);
+          expect(result).toEqual(full.served);
+          expect(log.join('\n')).toBe(full.log.join('\n'));
         },
       ),
       few,
@@ -139,11 +147,11 @@ describe('exactly', () => {
   test('inside the paired zone it makes no difference what lies beyond', () => {
     const within = { from: 0, lines: 16 * GIB_LINES };
     for (const workload of ['stream', 'random', 'chase'] as const) {
-      const logs = [uneven(24, 8), uneven(8, 24), uneven(16, 16)].map(
-        (system) => logOf(system, runOf(workload, { within })).log,
+      const logs = [uneven(24, 8), uneven(8, 24), uneven(16, 16)].map((system) =>
+        logOf(system, runOf(workload, { within })).log.join('\n'),
       );
-      expect(logs[1]).toEqual(logs[0]);
-      expect(logs[2]).toEqual(logs[0]);
+      expect(logs[1]).toBe(logs[0]);
+      expect(logs[2]).toBe(logs[0]);
     }
   });
 
@@ -256,22 +264,23 @@ describe('within ranges', () => {
   const ddr4 = { generation: 'DDR4', rate: 3200, cl: 22 } as const;
   const ddr5 = { generation: 'DDR5', rate: 5600, cl: 46 } as const;
 
-  test.each([
-    ['DDR4', ddr4],
-    ['DDR5', ddr5],
-  ])('%s: a second channel doubles what streams and leaves a chase alone', (_name, kind) => {
-    const [one, two] = [1, 2].map((channels) => anySystem({ ...kind, channels })) as [
-      MemorySystem,
-      MemorySystem,
-    ];
-    const gain = (workload: Workload) => bandwidth(two, workload) / bandwidth(one, workload);
-    expect(gain('stream')).toBeGreaterThan(1.8);
-    expect(gain('stream')).toBeLessThan(2.15);
-    expect(gain('random')).toBeGreaterThan(1.6);
-    for (const workload of WORKLOADS) expect(gain(workload)).toBeGreaterThan(0.98);
-    const chase = reply(two, 'chase') / reply(one, 'chase');
-    expect(Math.abs(chase - 1)).toBeLessThan(0.04);
-  });
+  // DDR5 has twice as many channels to simulate: by night.
+  test.each([ddr4, ddr5].filter(({ generation }) => isAnew || generation === 'DDR4'))(
+    '$generation: a second channel doubles what streams and leaves a chase alone',
+    (kind) => {
+      const [one, two] = [1, 2].map((channels) => anySystem({ ...kind, channels })) as [
+        MemorySystem,
+        MemorySystem,
+      ];
+      const gain = (workload: Workload) => bandwidth(two, workload) / bandwidth(one, workload);
+      expect(gain('stream')).toBeGreaterThan(1.8);
+      expect(gain('stream')).toBeLessThan(2.15);
+      expect(gain('random')).toBeGreaterThan(1.6);
+      for (const workload of WORKLOADS) expect(gain(workload)).toBeGreaterThan(0.98);
+      const chase = reply(two, 'chase') / reply(one, 'chase');
+      expect(Math.abs(chase - 1)).toBeLessThan(0.04);
+    },
+  );
 
   test('a chase takes little more than the memory alone', () => {
     for (const kind of [ddr4, ddr5]) {

@@ -1,19 +1,22 @@
 // Several benches in one process, for journeys that do not end theirs: what starts costs is paid once,
-// and what has run often runs fast. Told over its own line what to open and what to close.
+// what has run often runs fast, and an engine is emptied and used again. Told over its own line what to
+// open and what to close.
 import { join } from 'node:path';
 import { pino } from 'pino';
+import { emptyEngine } from '../../test/support/oneEngine.ts';
 import { packageRoot } from '../../server/packageRoot.ts';
 import { startServer } from '../../server/startServer.ts';
 import type { RunningServer } from '../../server/startServer.ts';
 
-/** Opens the bench on a directory, or closes it. */
+/** Opens an empty bench that nobody owns yet, or closes it. */
 export interface Asked {
-  readonly data: string;
+  /** What it is called here: the directory of its backups. */
+  readonly backups: string;
   readonly isOpen: boolean;
 }
 /** It is open there, or closed; or why neither came about. */
 export interface Told {
-  readonly data: string;
+  readonly backups: string;
   readonly url?: string;
   readonly fault?: string;
 }
@@ -21,23 +24,23 @@ export interface Told {
 const running = new Map<string, RunningServer>();
 const log = pino({ level: 'warn' });
 
-async function obey({ data, isOpen }: Asked): Promise<Told> {
-  const open = running.get(data);
+async function obey({ backups, isOpen }: Asked): Promise<Told> {
+  const open = running.get(backups);
   if (!isOpen) {
-    running.delete(data);
+    running.delete(backups);
     await open?.stop();
-    return { data };
+    return { backups };
   }
   const server = await startServer({
-    ...{ place: { type: 'directory', path: data }, port: 0, log, backups: `${data}-backups` },
+    ...{ place: await emptyEngine(), port: 0, log, backups },
     webDirectory: join(packageRoot(), 'dist/web'),
   });
-  running.set(data, server);
-  return { data, url: server.url };
+  running.set(backups, server);
+  return { backups, url: server.url };
 }
 
 process.on('message', (asked: Asked) => {
   void obey(asked)
-    .catch((error: unknown): Told => ({ data: asked.data, fault: String(error) }))
+    .catch((error: unknown): Told => ({ backups: asked.backups, fault: String(error) }))
     .then((told) => process.send?.(told));
 });

@@ -1,12 +1,32 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 
-/** What of accessibility a page breaks as it stands, each with the element it is broken at. */
-export async function broken(page: Page, rules?: string[]): Promise<string[]> {
+/** To find out whether words can be told from what is behind them takes most of the time. */
+const COLOURS = 'color-contrast';
+
+/**
+ * What of accessibility a page breaks as it stands, each with the element it is broken at.
+ *
+ * @param looked - colours are all that differs between the themes
+ */
+export async function broken(
+  page: Page,
+  looked: 'all' | 'colours' | 'all but colours' = 'all',
+): Promise<string[]> {
   // No page here frames another, so nothing is put together on a page of its own, which took as long again.
   const builder = new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ['violations'] });
-  const { violations } = await (rules ? builder.withRules(rules) : builder).analyze();
+  if (looked === 'colours') builder.withRules(COLOURS);
+  if (looked === 'all but colours') builder.disableRules(COLOURS);
+  const { violations } = await builder.analyze();
   return violations.map(({ id, nodes }) => `${id} at ${nodes.map(({ html }) => html).join(' ')}`);
+}
+
+/** Has a page taken for one under a finger, or a pointer again: coarse pointers have targets of their own. */
+export async function fingerOn(page: Page): Promise<(enabled: boolean) => Promise<void>> {
+  const devTools = await page.context().newCDPSession(page);
+  return async (enabled) => {
+    await devTools.send('Emulation.setTouchEmulationEnabled', { enabled });
+  };
 }
 
 /** What a finger has to hit and can hardly, by its words; links within a sentence are let be. */

@@ -18,22 +18,27 @@ export const browserCookies = (url: string, cookie: string) =>
 
 const BUILT = ['dist/server/main.js'];
 
-/** A bench on a data directory of its own, as journeys ask it. */
-export abstract class BenchServer {
+/** A bench that has been stopped, for others to be started like it. */
+export interface StoppedBench {
+  readonly data: string;
+  readonly port: number;
+  /** Of its owner, as {@link BenchServer.cookie}. */
+  readonly cookie: string;
+}
+
+/** A bench as journeys ask it; as it is here, one that another process started and will end. */
+export class BenchServer {
   /** Of its owner, once somebody is; sent with what sets a scene, and given to journeys’ browsers. */
   cookie = '';
   /** 0 until the first start, which takes any free port; later starts keep it. */
   protected port = 0;
 
-  constructor(readonly data: string) {}
+  constructor(url?: string) {
+    if (url !== undefined) this.port = Number(new URL(url).port);
+  }
 
   get url(): string {
     return `http://127.0.0.1:${this.port}`;
-  }
-
-  /** Whoever is signed in at another bench is here, too: its data were copied. Cookies are named after the port. */
-  protected signInLike(other: BenchServer): void {
-    this.cookie = other.cookie.replaceAll(`-${other.port}=`, `-${this.port}=`);
   }
 
   /** A request to its API as its owner; in the demo world it lets everybody on this machine in. */
@@ -52,26 +57,17 @@ export abstract class BenchServer {
   get browserCookies() {
     return browserCookies(this.url, this.cookie);
   }
-
-  /** Ends it and removes its data. */
-  async dispose(): Promise<void> {
-    await this.end();
-    rmSync(`${this.data}-backups`, { recursive: true, force: true });
-    rmSync(this.data, { recursive: true, force: true });
-  }
-
-  protected abstract end(): Promise<void>;
 }
 
-/** A server process of its own, which can be killed and started. */
+/** A server process of its own on a data directory of its own, which can be killed and started. */
 export class ServerProcess extends BenchServer {
   private child: ChildProcess | undefined;
 
   private constructor(
-    data: string,
+    readonly data: string,
     private readonly command: readonly string[],
   ) {
-    super(data);
+    super();
   }
 
   /** Of the running process. */
@@ -92,9 +88,10 @@ export class ServerProcess extends BenchServer {
   }
 
   /** A copy of a stopped one, whoever is signed in there included: making a database takes far longer. */
-  static async startLike(stopped: ServerProcess, data?: string): Promise<ServerProcess> {
+  static async startLike(stopped: StoppedBench, data?: string): Promise<ServerProcess> {
     const server = await ServerProcess.spawn(BUILT, stopped.data, data);
-    server.signInLike(stopped);
+    // Cookies are named after the port.
+    server.cookie = stopped.cookie.replaceAll(`-${stopped.port}=`, `-${server.port}=`);
     return server;
   }
 
@@ -159,8 +156,18 @@ export class ServerProcess extends BenchServer {
     await once(this.child, 'exit');
   }
 
-  protected end(): Promise<void> {
-    return this.kill();
+  /** Stops it as whoever stops it at the keyboard does; its data stay. */
+  async stopped(): Promise<StoppedBench> {
+    await this.kill('SIGINT');
+    const { data, port, cookie } = this;
+    return { data, port, cookie };
+  }
+
+  /** Ends it and removes its data. */
+  async dispose(): Promise<void> {
+    await this.kill();
+    rmSync(`${this.data}-backups`, { recursive: true, force: true });
+    rmSync(this.data, { recursive: true, force: true });
   }
 }
 
@@ -169,21 +176,22 @@ const HOST = fileURLToPath(new URL('host.ts', import.meta.url));
 /** A process with several benches; see host.ts. */
 export class Host {
   private readonly child = fork(HOST, { execArgv: ['--import', 'tsx'], stdio: 'inherit' });
-  /** Who waits for which bench, by its data. */
+  /** Who waits for which bench, by its backups. */
   private readonly waiting = new Map<string, (told: Told) => void>();
 
   constructor() {
-    this.child.on('message', (told: Told) => this.waiting.get(told.data)?.(told));
+    this.child.on('message', (told: Told) => this.waiting.get(told.backups)?.(told));
     this.child.once('exit', () => {
-      for (const [data, tell] of this.waiting) tell({ data, fault: 'the host of benches ended' });
+      for (const [backups, tell] of this.waiting)
+        tell({ backups, fault: 'the host of benches ended' });
     });
   }
 
   /** Asks for a bench to be opened or closed; its address, where it is open. */
   ask(asked: Asked): Promise<string> {
     return new Promise((settle, fail) => {
-      this.waiting.set(asked.data, ({ url = '', fault }) => {
-        this.waiting.delete(asked.data);
+      this.waiting.set(asked.backups, ({ url = '', fault }) => {
+        this.waiting.delete(asked.backups);
         if (fault === undefined) settle(url);
         else fail(new Error(fault));
       });
@@ -198,29 +206,27 @@ export class Host {
   }
 }
 
-/** A bench beside others in one process. */
+/** A bench beside others in one process, in memory. */
 export class HostedServer extends BenchServer {
   private constructor(
-    data: string,
+    url: string,
     private readonly host: Host,
+    private readonly backups: string,
   ) {
-    super(data);
+    super(url);
   }
 
-  /** On a copy of a stopped one’s data, whoever is signed in there included. */
-  static async startLike(
-    stopped: BenchServer,
-    host: Host,
-    data = mkdtempSync(join(tmpdir(), 'tembrix-e2e-')),
-  ): Promise<HostedServer> {
-    cpSync(stopped.data, data, { recursive: true });
-    const server = new HostedServer(data, host);
-    server.port = Number(new URL(await host.ask({ data, isOpen: true })).port);
-    server.signInLike(stopped);
+  /** An empty one, with its owner signed in. */
+  static async start(host: Host): Promise<HostedServer> {
+    const backups = mkdtempSync(join(tmpdir(), 'tembrix-e2e-'));
+    const server = new HostedServer(await host.ask({ backups, isOpen: true }), host, backups);
+    server.cookie = await ownerOf(server.url);
     return server;
   }
 
-  protected async end(): Promise<void> {
-    await this.host.ask({ data: this.data, isOpen: false });
+  /** Its engine is kept for the next one. */
+  async dispose(): Promise<void> {
+    await this.host.ask({ backups: this.backups, isOpen: false });
+    rmSync(this.backups, { recursive: true, force: true });
   }
 }

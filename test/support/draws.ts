@@ -12,10 +12,10 @@ export const isAnew = anew !== undefined;
 fc.configureGlobal({ ...fc.readConfigureGlobal(), seed: Number(anew ?? USUAL) });
 
 /** How often a slow property draws: where every run draws the same, more of it belongs into the night. */
-export const often = (runs: number): number => (isAnew ? 5 * runs : runs);
+export const often = (byDay: number, byNight = 5 * byDay): number => (isAnew ? byNight : byDay);
 
 /** Draws of a walk that has to come by every turn there is: by day the ones known to. */
-export const walking = (runs: number, seed: number) => ({
-  numRuns: often(runs),
+export const walking = (byDay: number, seed: number, byNight?: number) => ({
+  numRuns: often(byDay, byNight),
   seed: Number(anew ?? seed),
 });

@@ -81,7 +81,7 @@ export function Made({ job, bench, model, nameOf }: MadeProps) {
             {job.result === null && (
               <Button
                 look="quiet"
-                className="ml-1 min-h-8!"
+                className="ml-1 pointer-fine:min-h-8!"
                 onClick={() => bench.add({ type: 'undo', of: entryId })}
               >
                 take back
