@@ -34,22 +34,24 @@ async function entry(more: object = {}): Promise<ModuleRecord> {
   return api.ok<ModuleRecord>('POST', '/modules', body);
 }
 
-/** A job that needs 10 GB and has 4, and the plans for it. */
-async function scene(): Promise<{
+/** A job that has too little memory, and the plans for it: unless told otherwise it needs 10 GB and has 4. */
+async function scene(
+  machine = desktop(),
+  found = old,
+  need = 10,
+): Promise<{
   job: Job;
   plans: readonly Plan[];
   modules: ModuleRecord[];
   drawer: DrawerRecord[];
 }> {
-  const { id: machineId } = await api.ok<{ id: string }>('POST', '/machines', {
-    machine: desktop(),
-  });
+  const { id: machineId } = await api.ok<{ id: string }>('POST', '/machines', { machine });
   const customer = { name: 'Harbour office', contact: '' };
   let job = await api.ok('POST', '/jobs', { customer, machineId, complaint: 'Slow' });
   await api.ok('PUT', `/jobs/${job.id}/snapshots/as-found`, {
-    ...{ placement: { a1: old }, setting: 'standard', version: 0 },
+    ...{ placement: { a1: found }, setting: 'standard', version: 0 },
   });
-  job = await api.ok('PATCH', `/jobs/${job.id}`, { version: 1, need: 10 });
+  job = await api.ok('PATCH', `/jobs/${job.id}`, { version: 1, need });
   const modules = await api.ok<ModuleRecord[]>('GET', '/modules');
   const drawer = await api.ok<DrawerRecord[]>('GET', '/drawer');
   const { terms } = await api.ok<Shop>('GET', '/shop');
@@ -65,6 +67,22 @@ const issue = ({ id }: Job, plan: Plan) =>
   ] as const;
 
 describe('a quote', () => {
+  test('for memory nobody simulates is reckoned, and issued with what limits it asked for', async () => {
+    const label = '2GB 2Rx8 PC2-6400U-666-12 PV-2U08';
+    await entry({ label, module: labelled(label) });
+    const machine = desktop({ generations: ['DDR2'], controllerLimit: 'unknown' });
+    const { job, plans } = await scene(machine, labelled(label), 3);
+    const [plan] = plans;
+    if (!plan) throw new Error('expected a plan');
+    const [method, path, body] = issue(job, plan);
+    const [quote] = await api.ok<Quote[]>(method, path, { ...body, withLimits: true });
+    expect(quote?.promise.basis).toContain('Reckoned');
+    expect(quote?.promise.limits ?? []).toEqual([]);
+    const response = await api.fetch(`/jobs/${job.id}/quotes/1.pdf`);
+    const [page = ''] = await pdfText(new Uint8Array(await response.arrayBuffer()));
+    expect(page).toContain('Reckoned');
+  });
+
   // Long, and the same on either engine.
   const isSecond = inject('postgres') !== undefined;
   test.skipIf(isSecond)(

@@ -187,8 +187,8 @@ async function promiseFor(
   simulated: Awaited<ReturnType<typeof simulateChoice>>,
 ): Promise<Quote['promise']> {
   const change = jobChange(job, plan);
-  // Something may have changed while it was simulated: then it is reckoned.
-  const isSame = change && simulated?.of === JSON.stringify(comparedOf(change));
+  // Where nobody knows how that memory is timed, or something changed while it was simulated, it is reckoned.
+  const isSame = change && simulated && simulated.of === JSON.stringify(comparedOf(change));
   const { shares } = await readShares(db);
   const kinds = shares.map(({ refitted }) => refitted);
   const grounds = jobGrounds(job, kinds);
