@@ -363,7 +363,7 @@ test('jobs obey a plain model whatever is done to them in whatever order', async
         expect(lines.some(({ jobId }) => jobId === job.id)).toBe(isIn);
       }
     }),
-    walking(14, 4, 180),
+    walking(16, 8, 180),
   );
   expect([...reached].sort()).toEqual([
     ...['Bring', 'Change', 'Change refused', 'Close', 'Close refused', 'Link', 'Link refused'],

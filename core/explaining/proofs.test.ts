@@ -199,7 +199,7 @@ describe('words for whatever was measured', () => {
             expect(plainVerdict(proof)).not.toMatch(/better|slower/i);
         }
       }),
-      { numRuns: often(100), seed: 4, interruptAfterTimeLimit: 120_000 },
+      { numRuns: often(300), seed: 4, interruptAfterTimeLimit: 120_000 },
     );
     expect([...seen].sort()).toEqual([
       ...['gain', 'inside noise', 'loss', 'mixed', 'no comparison', 'not comparable'],
