@@ -1,4 +1,4 @@
-import { act, cleanup, render, screen } from '@testing-library/react';
+import { act, cleanup, render, screen, within } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { Others } from '#web/ui/Others.tsx';
 import { LineToBench } from './lineToBench.ts';
@@ -14,7 +14,15 @@ afterEach(() => {
 
 describe('who else is at a job', () => {
   const at = { tab: 'a', name: 'Bram Oddmund', jobId: 'j', step: 'fit', draft: null };
-  const list = () => screen.queryAllByRole('listitem').map(({ textContent }) => textContent);
+  // Read out as it changes, which is heard only of a place that was there before; a list stays a list in it.
+  const list = () => {
+    const lists = within(screen.getByRole('status')).queryAllByRole('list');
+    return lists.flatMap((one) =>
+      within(one)
+        .getAllByRole('listitem')
+        .map(({ textContent }) => textContent),
+    );
+  };
 
   test('is said by name and step, follows them, and goes when they go', () => {
     render(<Others jobId="j" stepName={(step) => step.toUpperCase()} />);
