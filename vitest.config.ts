@@ -8,7 +8,18 @@ import { hasPostgres } from './test/support/postgres.ts';
 const LIMITS = { testTimeout: 400_000, hookTimeout: 400_000 };
 // What a shop's server does, on a PostgreSQL server too; the rest is the same on either engine.
 const API = [
-  ...['access', 'api', 'audit', 'bench', 'buying', 'coverMaps', 'evidence', 'ledger', 'live'],
+  ...[
+    'access',
+    'api',
+    'audit',
+    'bench',
+    'buying',
+    'coverMaps',
+    'devices',
+    'evidence',
+    'ledger',
+    'live',
+  ],
   ...['measuring', 'month', 'plans', 'returns', 'settings', 'sittings', 'stock', 'storedRows'],
   'findJobs',
 ];
