@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
-import type { TDocumentDefinitions } from 'pdfmake/interfaces.js';
+import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces.js';
 import { digestOf } from '../digest.ts';
 import { keep, keptFile } from '../kept.ts';
 import { plainFont } from './plainFont.ts';
@@ -37,10 +37,39 @@ async function prepare() {
   return pdfmake;
 }
 
+/** The space between a figure and its unit. */
+const BETWEEN =
+  /(?<=\d) (?=(?:%|°C|[kMGT]?B|[MG][TB]\/s|[mnp]?s|[mk]?[VW]|[MG]Hz|min|h|days?|runs?)(?![A-Za-z]))/g;
+/** A figure whose unit has a slash, which is a place to break a line by itself. */
+const PER_SECOND = /(\S+\u00a0[MG][TB]\/s)/;
+
+/** The same text, its figures kept on one line with their units. */
+function together(text: string): string | Content {
+  const pieces = text.replaceAll(BETWEEN, '\u00a0').split(PER_SECOND);
+  if (pieces.length === 1) return pieces[0] ?? '';
+  return { text: pieces.map((one) => (PER_SECOND.test(one) ? { text: one, noWrap: true } : one)) };
+}
+
+/** The same content with every text of it {@link together}. */
+function allTogether<T>(part: T): T {
+  if (Array.isArray(part))
+    return part.map((one: unknown) =>
+      typeof one === 'string' ? together(one) : allTogether(one),
+    ) as T;
+  if (typeof part !== 'object' || part === null || Object.getPrototypeOf(part) !== Object.prototype)
+    return part;
+  return Object.fromEntries(
+    Object.entries(part).map(([key, own]: [string, unknown]) => [
+      key,
+      key === 'text' && typeof own === 'string' ? [together(own)] : allTogether(own),
+    ]),
+  ) as T;
+}
+
 /** A document as PDF bytes, in the one type that ships with the app (named `Tag`). */
 export async function makePdf(document: TDocumentDefinitions): Promise<Buffer> {
   const pdfmake = await (ready ??= prepare());
-  return pdfmake.createPdf({ defaultStyle: { font: 'Tag' }, ...document }).getBuffer();
+  return pdfmake.createPdf({ defaultStyle: { font: 'Tag' }, ...allTogether(document) }).getBuffer();
 }
 
 /** Type a page is set in, points: the largest with which its content fits is taken. */

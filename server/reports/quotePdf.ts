@@ -85,7 +85,7 @@ export async function quotePdf(
       { text: lead, margin: [0, 8, 0, 0] },
       heading('What you have, and what you get', size),
       slotPicture(found, slotChanges(jobMachine(job), found, quote.choice)),
-      { text: [{ text: 'Now: ', bold: true }, quote.promise.now] },
+      { text: [{ text: 'Now: ', bold: true }, quote.promise.now], margin: [0, 4, 0, 0] },
       { text: [{ text: 'Then: ', bold: true }, quote.promise.then] },
       ...(quote.promise.room === ''
         ? []

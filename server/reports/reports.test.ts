@@ -8,6 +8,7 @@ import { DEFAULT_TERMS, PAPERS } from '#core/quoting';
 import type { Placement } from '#core/machine';
 import { aJob } from '../../test/support/aJob.ts';
 import { desktop, labelled } from '../../test/support/builders.ts';
+import { makePdf } from './makePdf.ts';
 import { pdfLines, pdfText } from '../../test/support/pdfText.ts';
 import { quotePdf } from './quotePdf.ts';
 import { reportPdf } from './reportPdf.ts';
@@ -120,6 +121,27 @@ describe.each(PAPERS)('on %s', (paper) => {
       expect(page?.join('').replaceAll(' ', '')).toContain(name.slice(-5));
     },
   );
+});
+
+test('a figure and its unit stand on one line, wherever lines are broken', async () => {
+  const figures = [
+    '5 to 12 %',
+    '32.2 GB/s',
+    'DDR4-2933 at 2933 MT/s',
+    '13.75 ns',
+    '128 GB',
+    '12 days',
+  ];
+  const text = (lead: number) => figures.map((one) => `${'in '.repeat(lead)}${one}`);
+  const lines = (
+    await pdfLines(
+      await makePdf({
+        content: [...Array(60).keys()].map((lead) => ({ ul: text(lead), fontSize: 11 })),
+      }),
+    )
+  ).flat();
+  expect(lines.filter((line) => /^(?:%|GB|MT|ns|days|s )|\/$/.test(line))).toEqual([]);
+  expect(lines.filter((line) => line.includes('12 %')).length).toBe(60);
 });
 
 describe('a report', () => {
