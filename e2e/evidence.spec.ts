@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { readInventory, writeSmbios, writeSpd } from '#core/inventory';
+import { readInventory, writeSmbios } from '#core/inventory';
 import type { MemoryModule } from '#core/memory';
-import { desktop, labelled } from '../test/support/builders.ts';
+import { desktop, labelled, spdOf } from '../test/support/builders.ts';
 import {
   answers,
   choose,
@@ -15,11 +15,8 @@ import {
 } from './support/bench.ts';
 import { drop, file } from './support/files.ts';
 
-const spdOf = (module: MemoryModule, serial: string): Buffer => {
-  const spd = writeSpd(module, { serial });
-  if (!spd.ok) throw new Error(JSON.stringify(spd.error));
-  return Buffer.from(spd.value);
-};
+const imageOf = (module: MemoryModule, serial: string): Buffer =>
+  Buffer.from(spdOf(module, { serial }));
 
 const first = labelled('8GB 1Rx8 PC4-2400T-UA1-11 TV-8U24');
 const second = labelled('8GB 2Rx8 PC4-2133P-UB1-11 PV-8U21');
@@ -86,8 +83,8 @@ test('a machine is known before it is touched: dump, images, a sticker, one conf
 
   // Two images, one of a module whose sticker says otherwise.
   await drop(page.getByText('Drop them here').locator('..').locator('..'), [
-    file('one.bin', spdOf(first, '0000AA01')),
-    file('two.bin', spdOf(second, '0000AA02')),
+    file('one.bin', imageOf(first, '0000AA01')),
+    file('two.bin', imageOf(second, '0000AA02')),
   ]);
   await sources(page).click();
   await expect(line(page, 'two.bin')).toBeVisible();
@@ -151,7 +148,7 @@ test('evidence that cannot be read is named, and a place it names is remembered 
     .setInputFiles([
       file('letter.txt', Buffer.from('Dear bench, it is slow.')),
       file('noise.bin', Buffer.alloc(3000, 'noise')),
-      file('half.bin', spdOf(first, '0000AA01').subarray(0, 128)),
+      file('half.bin', imageOf(first, '0000AA01').subarray(0, 128)),
       file('film.bin', Buffer.alloc(5_000_000, 7)),
     ]);
   for (const name of ['letter.txt', 'noise.bin'])
@@ -181,7 +178,7 @@ test('a hundred files dropped at once are read while the page goes on answering'
   await page.goto(`${server.url}/jobs/${id}/inspect`);
   await expect(page.getByText('Drop them here')).toBeVisible();
   const files = Array.from({ length: 100 }, (_, at) =>
-    file(`module-${at}.bin`, spdOf(first, (at + 1).toString(16).padStart(8, '0'))),
+    file(`module-${at}.bin`, imageOf(first, (at + 1).toString(16).padStart(8, '0'))),
   );
   await drop(page.getByText('Drop them here').locator('..').locator('..'), files);
   await page.getByLabel('Label of a module').fill('8GB DDR4-2400');
@@ -312,7 +309,7 @@ test('a maker code gets the shop’s name wherever it is shown', async ({ page, 
   const named = { ...first, maker: '121-4A' };
   await page
     .getByLabel('Files from the machine')
-    .setInputFiles(file('A1.bin', spdOf(named, '0000AA09')));
+    .setInputFiles(file('A1.bin', imageOf(named, '0000AA09')));
   await line(page, 'A1').click();
   await expect(page.getByText('code 121-4A').first()).toBeVisible();
   await sources(page).click();
@@ -320,7 +317,7 @@ test('a maker code gets the shop’s name wherever it is shown', async ({ page, 
   await expect(page.getByText(/tCK 0.833 · tAA 14.166/)).toBeVisible();
   const kept = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save the file as it came' }).click();
-  expect(readFileSync(await (await kept).path())).toEqual(spdOf(named, '0000AA09'));
+  expect(readFileSync(await (await kept).path())).toEqual(imageOf(named, '0000AA09'));
   const dumped = page.waitForEvent('download');
   await page.getByRole('button', { name: 'SMBIOS dump' }).click();
   const table = readFileSync(await (await dumped).path());

@@ -11,9 +11,8 @@ import {
   readInventory,
   writeCollected,
   writeSmbios,
-  writeSpd,
 } from '../core/inventory/index.ts';
-import { desktop, labelled } from '../test/support/builders.ts';
+import { desktop, labelled, spdOf } from '../test/support/builders.ts';
 import type { BenchServer } from './support/server.ts';
 import { expect, sceneWithJob, send, test } from './support/bench.ts';
 import { scanText } from './support/scan.ts';
@@ -112,14 +111,13 @@ test('a collected file shown as codes on the machine’s screen fills the job be
 }) => {
   const id = await sceneWithJob(server);
   const module = labelled('16GB 2Rx8 PC4-2666V-UB1-11');
-  const image = writeSpd(module);
-  if (!image.ok) throw new Error('expected an image');
+  const image = spdOf(module);
   const table = writeSmbios(desktop(), { a2: module }).slice(32);
   const file = writeCollected({
     ...{ shell: 'unix', collectedAt: '2026-11-02T09:30:00Z', facts: [], notRead: [] },
     parts: [
       { kind: 'smbios-table', from: 'DMI', bytes: table },
-      { kind: 'spd-image', from: '0-0050', bytes: image.value },
+      { kind: 'spd-image', from: '0-0050', bytes: image },
     ],
   });
   // The page as it lies on a stick: no server anywhere near.

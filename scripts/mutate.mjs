@@ -17,7 +17,11 @@ const ROOMS = {
   memory: ['test/rules.test.ts', 'core/operating-point'],
   'planning/assess': ['core/planning/assess.test.ts', 'test/rules.test.ts'],
   quoting: ['test/storedRows.test.ts'],
-  proving: ['core/explaining/proofs.test.ts', 'test/rules.test.ts'],
+  proving: [
+    'core/explaining/proofs.test.ts',
+    'core/explaining/refusedInput.test.ts',
+    'test/rules.test.ts',
+  ],
   // Asked millions of times in every simulation: broken, it is only worth asking what tests it directly.
   'proving/statistics': ['core/proving/statistics.test.ts'],
 };

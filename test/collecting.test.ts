@@ -18,18 +18,14 @@ import {
 import type { InventoryReading } from '#core/inventory';
 import { foundByFiles, readDocument, takeIn } from '#core/reconciling';
 import { anyModule } from './support/arbitraries.ts';
-import { desktop, labelled } from './support/builders.ts';
+import { desktop, labelled, spdOf } from './support/builders.ts';
 import { RUNNING, collect, layDown, programs } from './support/madeUpSystem.ts';
 
 const ENTRY_POINT = 32;
 const SERIAL = 'BADCAFE5';
 const first = labelled('16GB 2Rx8 PC4-2666V-UA1-11', { partNumber: 'NX-16U-SV' });
 
-const imageOf = (label: string): Uint8Array => {
-  const spd = writeSpd(labelled(label), { serial: SERIAL });
-  if (!spd.ok) throw new Error('expected an image');
-  return spd.value;
-};
+const imageOf = (label: string): Uint8Array => spdOf(labelled(label), { serial: SERIAL });
 const tableOf = (machine = desktop()) =>
   writeSmbios(machine, { a1: first }, { serialOf: () => SERIAL, configuredRate: 2666 }).slice(
     ENTRY_POINT,

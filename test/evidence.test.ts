@@ -2,9 +2,9 @@ import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { JobEvidence } from '#contract/evidence';
 import type { Job } from '#contract/records';
-import { writeSmbios, writeSpd } from '#core/inventory';
+import { writeSmbios } from '#core/inventory';
 import { Api, module } from './support/api.ts';
-import { desktop, labelled } from './support/builders.ts';
+import { desktop, labelled, spdOf } from './support/builders.ts';
 
 let api: Api;
 beforeAll(async () => {
@@ -13,9 +13,7 @@ beforeAll(async () => {
 afterAll(() => api.server.stop());
 
 const base64 = (content: Uint8Array | string) => Buffer.from(content).toString('base64');
-const spd = writeSpd(module);
-if (!spd.ok) throw new Error('expected an image');
-const image = spd.value;
+const image = spdOf(module);
 const file = (name: string, content: Uint8Array | string) => ({
   ...{ kind: 'file', name, base64: base64(content), slotIds: [] },
 });
@@ -45,9 +43,8 @@ describe('POST /api/inventory/read', () => {
     expect(Object.keys(picture?.placement ?? {})).toHaveLength(3);
     expect(picture?.headline).toBe('DDR4-2133 · CL 16 · 16 of 24 GB dual-channel · 34.1 GB/s');
     expect(picture?.grade).toBe('same size');
-    const own = writeSpd(first);
-    if (!own.ok) throw new Error('expected an image');
-    const both = await read([dump, { name: 'A1.bin', base64: base64(own.value) }]);
+    const own = spdOf(first);
+    const both = await read([dump, { name: 'A1.bin', base64: base64(own) }]);
     expect(both.files[1]?.kind).toBe('spd');
     expect(both.picture?.placement).toMatchObject({ s1: { timesPs: { cl: 14_166 } } });
   });

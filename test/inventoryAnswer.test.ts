@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { inventoryOutput } from '#contract/inventory';
-import { writeCim, writeSmbios, writeSpd } from '#core/inventory';
+import { writeCim, writeSmbios } from '#core/inventory';
 import type { Machine } from '#core/machine';
 import type { MemoryModule } from '#core/memory';
 import { readInventoryFiles } from '#server/reading/readInventoryFiles';
 import { crc16 } from '../core/inventory/spd/checksums.ts';
-import { desktop, labelled } from './support/builders.ts';
+import { desktop, labelled, spdOf } from './support/builders.ts';
 import { corpus, generator, mutate } from './support/fuzzInventory.ts';
 import { often } from './support/draws.ts';
 
@@ -118,9 +118,7 @@ describe('whatever a file says, the answer keeps to the contract', () => {
             }
           : {}),
       };
-      const spd = writeSpd(module);
-      if (!spd.ok) throw new Error('expected an image');
-      return spd.value;
+      return spdOf(module);
     });
     fc.assert(
       fc.property(

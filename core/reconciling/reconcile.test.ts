@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
-import { desktop, labelled, running } from '../../test/support/builders.ts';
-import { readInventory, writeSmbios, writeSpd } from '../inventory/index.ts';
+import { desktop, labelled, running, spdOf } from '../../test/support/builders.ts';
+import { readInventory, writeSmbios } from '../inventory/index.ts';
 import { judgeMatch } from '../matching/index.ts';
 import type { MemoryModule } from '../memory/index.ts';
 import { dataRate, gib } from '../units/index.ts';
@@ -19,11 +19,7 @@ const seen = (
     bytes: typeof content === 'string' ? bytesOf(content) : content,
     ...(more.slot ? { slotIds: [more.slot] } : {}),
   }).evidence;
-const spdOf = (module: MemoryModule, serial = '0000AB01') => {
-  const spd = writeSpd(module, { serial });
-  if (!spd.ok) throw new Error(JSON.stringify(spd.error));
-  return spd.value;
-};
+const imageOf = (module: MemoryModule, serial = '0000AB01') => spdOf(module, { serial });
 const types = (questions: readonly Question[]) => questions.map(({ type }) => type);
 
 const stance = { need: undefined, capacityFirst: false, memoryTestPassed: false };
@@ -127,7 +123,7 @@ describe('locators of any fashion', () => {
 describe('all evidence of a slot side by side', () => {
   test('agreement is quiet: half a clock, a size less a carve-out and a shortened part are the same module', () => {
     const evidence = [
-      seen('file', spdOf(first), { name: 'A1.bin' }),
+      seen('file', imageOf(first), { name: 'A1.bin' }),
       seen('file', writeSmbios(board, { a1: first }, { configuredRate: 2400, printsClock: true })),
       seen('screen', 'A1 7936 MB 1200 MHz\nA2 empty\nB1 empty\nB2 empty'),
       seen('sticker', '8GB 1Rx8 PC4-2400T-UA1-11 TV-8U24.R2', { slot: 'a1' }),
@@ -151,7 +147,7 @@ describe('all evidence of a slot side by side', () => {
 
   test('a conflict is a question; the decision keeps who and when, and brings that source’s module', () => {
     const wrong = labelled('16GB 2Rx8 PC4-2666V-UB1-11 QL-16U26');
-    const spd = seen('file', spdOf(first), { name: 'a1.spd' });
+    const spd = seen('file', imageOf(first), { name: 'a1.spd' });
     const sticker = seen('sticker', '16GB 2Rx8 PC4-2666V-UB1-11 QL-16U26', { slot: 'a1' });
     const before = reconcile({ machine: board, evidence: [spd, sticker] });
     expect(before.placement.a1).toMatchObject({ capacity: 8, partNumber: 'TV-8U24' });
@@ -176,7 +172,7 @@ describe('all evidence of a slot side by side', () => {
   });
 
   test('a broken image is believed less than the sticker, and its fields stay in sight as unverified', () => {
-    const broken = spdOf(first);
+    const broken = imageOf(first);
     broken[4] = (broken[4] ?? 0) ^ 1;
     const evidence = [
       seen('file', broken, { name: 'A1.bin' }),
@@ -199,10 +195,10 @@ describe('all evidence of a slot side by side', () => {
     'a label off a photo beside a %s: the %s is believed',
     (against, source, capacity) => {
       const other = labelled('16GB 2Rx8 PC4-2666V-UB1-11 QL-16U26');
-      const broken = spdOf(other).map((byte, at) => (at === 126 ? byte ^ 1 : byte));
+      const broken = imageOf(other).map((byte, at) => (at === 126 ? byte ^ 1 : byte));
       const rival = {
         sticker: () => seen('sticker', '16GB 2Rx8 PC4-2666V-UB1-11 QL-16U26', { slot: 'a1' }),
-        file: () => seen('file', spdOf(other), { name: 'A1.bin' }),
+        file: () => seen('file', imageOf(other), { name: 'A1.bin' }),
         smbios: () => seen('file', writeSmbios(board, { a1: other })),
         'broken image': () => seen('file', broken, { name: 'A1.bin' }),
       }[against]();
@@ -242,8 +238,8 @@ describe('images name no slot', () => {
       machine: board,
       evidence: [
         table({ a1: '0000AB02', b1: '0000AB01' }),
-        seen('file', spdOf(first, '0000AB01'), { name: 'one.bin' }),
-        seen('file', spdOf(first, '0000AB02'), { name: 'two.bin' }),
+        seen('file', imageOf(first, '0000AB01'), { name: 'one.bin' }),
+        seen('file', imageOf(first, '0000AB02'), { name: 'two.bin' }),
       ],
     });
     const image = bySerial.slots[2]?.matches.find(({ evidence }) => evidence.source === 'spd');
@@ -252,15 +248,15 @@ describe('images name no slot', () => {
       machine: board,
       evidence: [
         table({}),
-        seen('file', spdOf(first), { name: 'one.bin' }),
-        seen('file', spdOf(first), { name: 'two.bin' }),
+        seen('file', imageOf(first), { name: 'one.bin' }),
+        seen('file', imageOf(first), { name: 'two.bin' }),
       ],
     });
     expect(alike.questions).toEqual([]);
     expect(alike.placement).toMatchObject({ a1: { timesPs: {} }, b1: { timesPs: {} } });
     const alone = reconcile({
       machine: board,
-      evidence: [seen('file', spdOf(first), { name: 'dump.bin' })],
+      evidence: [seen('file', imageOf(first), { name: 'dump.bin' })],
     });
     expect(types(alone.questions)).toEqual(['which-slot', 'look', 'look', 'look', 'look']);
   });
@@ -268,7 +264,7 @@ describe('images name no slot', () => {
 
 test('a bare number in an image’s file name is no hint which slot it is from', () => {
   const named = (name: string) =>
-    reconcile({ machine: board, evidence: [seen('file', spdOf(first), { name })] });
+    reconcile({ machine: board, evidence: [seen('file', imageOf(first), { name })] });
   expect(types(named('2.bin').questions)).toContain('which-slot');
   expect(types(named('DIMM_A2.bin').questions)).not.toContain('which-slot');
   expect(named('DIMM_A2.bin').placement).toHaveProperty('a2');

@@ -1,10 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { anyDdr4, anyFourChannelMachine, anyPlacement } from '../../test/support/arbitraries.ts';
-import { desktop, labelled } from '../../test/support/builders.ts';
-import { writeCim, writeSmbios, writeSpd } from '../inventory/index.ts';
+import { desktop, labelled, spdOf } from '../../test/support/builders.ts';
+import { writeCim, writeSmbios } from '../inventory/index.ts';
 import type { Machine } from '../machine/index.ts';
-import type { MemoryModule } from '../memory/index.ts';
 import { operatingPoint } from '../operating-point/index.ts';
 import { firmwareKey, foundByFiles, readDocument, sensibleName, takeIn } from './index.ts';
 import type { KnownMachine, ReadDocument } from './index.ts';
@@ -14,11 +13,6 @@ const read = (name: string, content: Uint8Array | string): ReadDocument =>
     ...{ id: name, kind: 'file', name },
     bytes: typeof content === 'string' ? new TextEncoder().encode(content) : content,
   });
-const spd = (module: MemoryModule): Uint8Array => {
-  const written = writeSpd(module);
-  if (!written.ok) throw new Error(JSON.stringify(written.error));
-  return written.value;
-};
 const known = (machine: Machine, knownAs: readonly string[] = []): KnownMachine => ({
   ...{ id: machine.name, machine, knownAs, locators: {} },
 });
@@ -111,7 +105,7 @@ describe('which machine files are from', () => {
   });
 
   test.each([
-    ['images alone', () => [read('a.bin', spd(small))]],
+    ['images alone', () => [read('a.bin', spdOf(small))]],
     ['a letter', () => [read('letter.txt', 'Dear bench, it is slow.')]],
     ['nothing', () => []],
   ])('%s list no places', (_what, reads) => {
@@ -179,7 +173,7 @@ describe('what files say is fitted', () => {
     const at = (configuredRate: number) =>
       foundByFiles(board, [
         read('t.dmp', writeSmbios(board, { a1: fast }, { configuredRate })),
-        read('a1.spd', spd(fast)),
+        read('a1.spd', spdOf(fast)),
       ]).setting;
     const rates = (['standard', 'profile'] as const).map((setting) => {
       const point = operatingPoint(board, { a1: fast }, setting);

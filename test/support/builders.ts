@@ -1,3 +1,4 @@
+import { writeSpd } from '#core/inventory';
 import { plainMachine } from '#core/machine';
 import type { Machine, Placement } from '#core/machine';
 import { readLabel } from '#core/memory';
@@ -39,4 +40,11 @@ export function running(
   const point = operatingPoint(machine, placement, setting);
   if (point.type !== 'runs') throw new Error(JSON.stringify(point.blockers));
   return point;
+}
+
+/** The SPD image of a module that can have one. */
+export function spdOf(module: MemoryModule, more?: Parameters<typeof writeSpd>[1]): Uint8Array {
+  const spd = writeSpd(module, more);
+  if (!spd.ok) throw new Error(JSON.stringify(spd.error));
+  return spd.value;
 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { desktop, labelled } from '../../../test/support/builders.ts';
+import { desktop, labelled, spdOf } from '../../../test/support/builders.ts';
 import {
   COLLECTED_FACTS,
   COLLECTING_SHELLS,
@@ -10,17 +10,12 @@ import {
   writeCim,
   writeCollected,
   writeSmbios,
-  writeSpd,
 } from '../index.ts';
 import type { Collected, CollectedFact, CollectedFactName } from '../index.ts';
 
 const bytesOf = (text: string) => new TextEncoder().encode(text);
 const module = labelled('16GB 2Rx8 PC4-2666V-SE1-11', { formFactor: 'DIMM' });
-const image = () => {
-  const spd = writeSpd(module);
-  if (!spd.ok) throw new Error('expected an image');
-  return spd.value;
-};
+const image = () => spdOf(module);
 const fact = (name: CollectedFactName, value: string): CollectedFact => ({
   ...{ name, value, from: '/proc/meminfo' },
 });

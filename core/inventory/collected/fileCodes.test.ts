@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import qrcode from 'qrcode';
 import { describe, expect, test } from 'vitest';
-import { desktop, labelled } from '../../../test/support/builders.ts';
+import { desktop, labelled, spdOf } from '../../../test/support/builders.ts';
 import {
   codesOfFile,
   fileOfCodes,
@@ -13,16 +13,13 @@ import {
   writeCim,
   writeCollected,
   writeSmbios,
-  writeSpd,
 } from '../index.ts';
 import type { Collected, SeenCodes } from '../index.ts';
 
 const utf8 = (text: string) => new TextEncoder().encode(text);
 const machine = desktop({ name: 'Lantern A3' });
 const module = labelled('16GB 2Rx8 PC4-2666V-SE1-11', { formFactor: 'DIMM' });
-const spd = writeSpd(module);
-if (!spd.ok) throw new Error('expected an image');
-const image = spd.value;
+const image = spdOf(module);
 /** A table as the scripts write it, without its entry point. */
 const table = writeSmbios(machine, { a1: module, b1: module }).slice(32);
 /** A structure of cache, 120 bytes of no matter here. */
