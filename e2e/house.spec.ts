@@ -55,6 +55,11 @@ test('? lists the keys that work here, and letters typed into a field stay lette
   const dialog = page.getByRole('dialog', { name: 'Keys that work here' });
   await expect(dialog).toContainText('Take as plan');
   await expect(dialog).toContainText('pick a module up');
+  // In a low window the list goes on below, and can be got to.
+  await page.setViewportSize({ width: 740, height: 360 });
+  await dialog.getByText('Let go, close the reasons').scrollIntoViewIfNeeded();
+  await expect(dialog.getByText('Let go, close the reasons')).toBeInViewport();
+  await page.setViewportSize({ width: 1280, height: 800 });
   await page.keyboard.press('Escape');
   await page.getByLabel('Label of a module').fill('');
   await page.keyboard.type('p?n');

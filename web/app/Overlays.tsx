@@ -2,6 +2,7 @@ import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useDeferredValue, useState } from 'react';
 import { useNavigate } from 'react-router';
+import { Button } from '../ui/Button.tsx';
 import { Kbd } from '../ui/Kbd.tsx';
 import { api } from './api.ts';
 import { activeShortcuts } from './keys.ts';
@@ -37,7 +38,7 @@ export default function Overlays({ overlay, words, onScanned, onClose }: Overlay
         <Dialog.Overlay className="fixed inset-0 bg-black/40" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed top-20 left-1/2 w-[min(40rem,92vw)] -translate-x-1/2 rounded-lg border border-edge bg-sheet p-4 text-ink"
+          className="fixed top-[min(5rem,6dvh)] left-1/2 max-h-[calc(100dvh-2*min(5rem,6dvh))] w-[min(40rem,92vw)] -translate-x-1/2 overflow-y-auto rounded-lg border border-edge bg-sheet p-4 text-ink"
         >
           <Dialog.Title className="mb-3 font-bold">{TITLES[overlay]}</Dialog.Title>
           {(overlay === 'scan' || overlay === 'result' || overlay === 'file') && (
@@ -58,6 +59,12 @@ export default function Overlays({ overlay, words, onScanned, onClose }: Overlay
               ))}
             </dl>
           )}
+          {/* Last, so that the keyboard begins in what the dialog is for. */}
+          <Dialog.Close asChild>
+            <Button look="quiet" className="absolute top-1.5 right-3">
+              Close
+            </Button>
+          </Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

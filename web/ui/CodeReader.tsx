@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { readCodes } from '../workers/readCodes.ts';
+import { Button } from './Button.tsx';
 import { FilePick } from './FilePick.tsx';
 import { Notice } from './Notice.tsx';
 import { readPicture } from './readPicture.ts';
@@ -50,13 +51,41 @@ export function CodeReader({ onText, goesOn = false }: CodeReaderProps) {
   );
 }
 
-type CameraState = 'asking' | 'on' | 'no reader' | 'refused' | 'none';
+type CameraState =
+  | 'asking'
+  | 'on'
+  | 'no reader'
+  | 'refused'
+  | 'none'
+  | 'unencrypted'
+  | 'busy'
+  | 'broken'
+  | 'gone';
 
 const CAMERA_WORDS: Readonly<Record<Exclude<CameraState, 'on'>, string>> = {
   asking: 'Asking for the camera …',
   'no reader': 'The code reader gives no answer: the bench may be away. It is asked again.',
-  refused: 'The camera was refused. Allow it in the browser, or take a photo.',
-  none: 'This page has no camera here (plain addresses have none). Take a photo instead.',
+  refused: 'The camera was refused. Allow it in the browser and try again, or take a photo.',
+  none: 'There is no camera on this device. Take a photo instead.',
+  unencrypted: 'The browser lends no camera to pages without https. Take a photo instead.',
+  busy: 'The camera is in use by another program. Close that one and try again, or take a photo.',
+  broken: 'The camera could not be started. Unplug it, plug it in and try again, or take a photo.',
+  gone: 'The camera is gone. Plug it in and try again, or take a photo.',
+};
+
+/** What a browser calls the reasons it starts no camera for (Media Capture and Streams). */
+const REASONS: Readonly<Record<string, CameraState>> = {
+  ...{ NotAllowedError: 'refused', SecurityError: 'refused', NotReadableError: 'busy' },
+  NotFoundError: 'none',
+};
+
+/** What somebody at the device can mend. */
+const MENDED = new Set<CameraState>(['refused', 'busy', 'broken', 'gone']);
+
+/** Before anything was asked. */
+const atFirst = (): CameraState => {
+  if ('mediaDevices' in navigator) return 'asking';
+  return window.isSecureContext ? 'none' : 'unencrypted';
 };
 
 /** Looks again after this, ms: a hand holds still for longer. */
@@ -66,9 +95,8 @@ const ASK_AGAIN_MS = 3000;
 
 function Camera({ onText, goesOn }: Required<CodeReaderProps>) {
   const video = useRef<HTMLVideoElement>(null);
-  const [state, setState] = useState<CameraState>(() =>
-    'mediaDevices' in navigator ? 'asking' : 'none',
-  );
+  const [state, setState] = useState<CameraState>(atFirst);
+  const [attempt, setAttempt] = useState(1);
   const latest = useRef(onText);
   useEffect(() => {
     latest.current = onText;
@@ -99,20 +127,26 @@ function Camera({ onText, goesOn }: Required<CodeReaderProps>) {
       .then(async (opened) => {
         stream = opened;
         if (isOver || !video.current) return opened.getTracks().forEach((track) => track.stop());
+        for (const track of opened.getVideoTracks())
+          track.addEventListener('ended', () => {
+            isOver = true;
+            clearTimeout(timer);
+            setState('gone');
+          });
         video.current.srcObject = opened;
         await video.current.play();
         setState('on');
         await look();
       })
       .catch((error: unknown) => {
-        if (!isOver) setState((error as Error).name === 'NotFoundError' ? 'none' : 'refused');
+        if (!isOver) setState(REASONS[(error as Error).name] ?? 'broken');
       });
     return () => {
       isOver = true;
       clearTimeout(timer);
       stream?.getTracks().forEach((track) => track.stop());
     };
-  }, [goesOn]);
+  }, [goesOn, attempt]);
   return (
     <>
       {state !== 'on' && (
@@ -120,7 +154,18 @@ function Camera({ onText, goesOn }: Required<CodeReaderProps>) {
           {CAMERA_WORDS[state]}
         </p>
       )}
-      {state !== 'none' && state !== 'refused' && (
+      {MENDED.has(state) && (
+        <Button
+          className="justify-self-start"
+          onClick={() => {
+            setState('asking');
+            setAttempt(attempt + 1);
+          }}
+        >
+          Try the camera again
+        </Button>
+      )}
+      {(state === 'asking' || state === 'on' || state === 'no reader') && (
         <video
           ref={video}
           muted

@@ -12,7 +12,7 @@ export const TABLES = '.csv,.tsv,.txt,text/csv,text/plain';
 /** Chooses one file. The same file can be chosen again: it may have been mended meanwhile. */
 export function FilePick({ label, accept, capture, onFile }: FilePickProps) {
   return (
-    <label className="link inline-flex min-h-10 cursor-pointer items-center font-bold focus-within:rounded focus-within:outline-3 focus-within:outline-copper">
+    <label className="link inline-flex min-h-10 justify-self-start cursor-pointer items-center font-bold focus-within:rounded focus-within:outline-3 focus-within:outline-copper">
       {label}
       <input
         type="file"
