@@ -120,6 +120,31 @@ describe('an engine that keeps what it was asked', () => {
     );
   });
 
+  test.each(['taken back', 'failed', 'committed'] as const)(
+    'what a transaction that was %s changed of the tables is asked anew after it',
+    async (end) => {
+      const all = (over: Asked) => over.query<{ id: number }>('select * from parts');
+      const ends = engine.transaction(async (tx) => {
+        await tx.exec('alter table parts add column more int');
+        for (let n = 0; n < 3; n++) await all(tx);
+        if (end === 'taken back') await tx.rollback();
+        if (end === 'failed') throw new Error('on purpose');
+      });
+      await ends.catch(() => undefined);
+      const { fields } = await all(engine);
+      expect(fields.some(({ name }) => name === 'more')).toBe(end === 'committed');
+    },
+  );
+
+  test('a question kept before a change within a transaction is read anew in it', async () => {
+    const all = (over: Asked) => over.query('select * from parts');
+    for (let n = 0; n < 3; n++) await all(engine);
+    await engine.transaction(async (tx) => {
+      await tx.exec('alter table parts drop column name');
+      expect((await all(tx)).fields.map(({ name }) => name)).not.toContain('name');
+    });
+  });
+
   test('reads a question once, from the second time it is asked', async () => {
     // What the tables' change of shape made stale is let go of with the next question kept.
     for (let n = 0; n < 3; n++) await engine.query('select 40 as asked');

@@ -64,6 +64,8 @@ export class Engine extends PGlite {
   /** Statements the engine need no longer keep. */
   #dropped: string[] = [];
   #made = 0;
+  /** How often tables changed their shape. */
+  #shapes = 0;
   #stopped: EngineStopped | undefined;
   #tellStopped: (stopped: EngineStopped) => void = () => undefined;
   /** Told when the engine has stopped. */
@@ -137,13 +139,24 @@ export class Engine extends PGlite {
   }
 
   override transaction<T>(run: (tx: Transaction) => Promise<T>): Promise<T> {
-    return super.transaction((tx) => {
+    return super.transaction(async (tx) => {
       const query = tx.query.bind(tx);
+      const exec = tx.exec.bind(tx);
+      const shapes = this.#shapes;
       tx.query = <R>(text: string, values?: unknown[], options?: QueryOptions) =>
         !tx.closed && this.#isKnown(text, options)
           ? this.#ask<R>(text, values, options)
           : query<R>(text, values, options);
-      return run(tx);
+      tx.exec = (text: string, options?: QueryOptions) => {
+        if (CHANGES_SHAPE.test(text)) this.#forget();
+        return exec(text, options);
+      };
+      try {
+        return await run(tx);
+      } finally {
+        // What was read meanwhile holds for tables that may be taken back.
+        if (this.#shapes !== shapes) this.#forget();
+      }
     });
   }
 
@@ -151,11 +164,11 @@ export class Engine extends PGlite {
   #isKnown(text: string, options?: QueryOptions): boolean {
     if (options && Object.keys(options).some((name) => !PLAIN_OPTIONS.has(name))) return false;
     const isKnown = this.#known.has(text);
-    if (!isKnown && text.length > LONGEST) return false;
     if (!isKnown && CHANGES_SHAPE.test(text)) {
       this.#forget();
       return false;
     }
+    if (!isKnown && text.length > LONGEST) return false;
     const statement = this.#known.get(text);
     this.#known.delete(text);
     this.#known.set(text, statement);
@@ -168,6 +181,7 @@ export class Engine extends PGlite {
   }
 
   #forget(): void {
+    this.#shapes += 1;
     for (const statement of this.#known.values()) if (statement) this.#dropped.push(statement.name);
     this.#known.clear();
   }
