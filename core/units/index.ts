@@ -28,6 +28,7 @@ export {
   DEFAULT_WRITING,
   NUMBER_STYLES,
   decimals,
+  figuresTogether,
   numberSigns,
   wholeNumber,
   writeAs,

@@ -55,3 +55,10 @@ export const decimals = (digits: number | string): string =>
 /** A whole number for reading: `12,800`. */
 export const wholeNumber = (value: number): string =>
   String(Math.round(value)).replaceAll(/(?<=\d)(?=(?:\d{3})+$)/g, numberSigns().group);
+
+/** The space between a figure and its unit. */
+const BETWEEN =
+  /(?<=\d) (?=(?:%|°C|[kMGT]?B|[MG][TB]\/s|[mnp]?s|[mk]?[VW]|[MG]Hz|min|h|days?|runs?)(?![A-Za-z]))/g;
+
+/** The same text, its figures kept on one line with their units, by spaces no line is broken at. */
+export const figuresTogether = (text: string): string => text.replaceAll(BETWEEN, '\u00a0');

@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces.js';
+import { figuresTogether } from '#core/units';
 import { digestOf } from '../digest.ts';
 import { keep, keptFile } from '../kept.ts';
 import { plainFont } from './plainFont.ts';
@@ -37,15 +38,12 @@ async function prepare() {
   return pdfmake;
 }
 
-/** The space between a figure and its unit. */
-const BETWEEN =
-  /(?<=\d) (?=(?:%|°C|[kMGT]?B|[MG][TB]\/s|[mnp]?s|[mk]?[VW]|[MG]Hz|min|h|days?|runs?)(?![A-Za-z]))/g;
 /** A figure whose unit has a slash, which is a place to break a line by itself. */
 const PER_SECOND = /(\S+\u00a0[MG][TB]\/s)/;
 
 /** The same text, its figures kept on one line with their units. */
 function together(text: string): string | Content {
-  const pieces = text.replaceAll(BETWEEN, '\u00a0').split(PER_SECOND);
+  const pieces = figuresTogether(text).split(PER_SECOND);
   if (pieces.length === 1) return pieces[0] ?? '';
   return { text: pieces.map((one) => (PER_SECOND.test(one) ? { text: one, noWrap: true } : one)) };
 }

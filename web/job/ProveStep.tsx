@@ -1,6 +1,13 @@
 import { useMemo } from 'react';
 import { Link } from 'react-router';
-import { jobHeadline, jobMachine, jobProof, passLacking, snapshotOf } from '#contract/jobProof';
+import {
+  jobFacts,
+  jobHeadline,
+  jobMachine,
+  jobProof,
+  passLacking,
+  snapshotOf,
+} from '#contract/jobProof';
 import type { Job } from '#contract/records';
 import {
   channelsWord,
@@ -50,10 +57,7 @@ export function ProveStep({ job }: { readonly job: Job }) {
         </>
       }
       bar={
-        <AnswerBar
-          label="Verdict"
-          actions={<Next to={`/jobs/${job.id}/hand-over`}>Next: hand over</Next>}
-        >
+        <AnswerBar label="Verdict" actions={<NextAfterProve job={job} />}>
           <Answer label="Verdict" why={verdictReasons(proof)}>
             {proof ? jobHeadline(job, proof) : 'Nothing to judge yet'}
           </Answer>
@@ -67,15 +71,7 @@ export function ProveStep({ job }: { readonly job: Job }) {
             <ProofStrip key={`${metric.metric} ${metric.test}`} proof={metric} />
           ))
         ) : (
-          <Empty
-            title={
-              proof
-                ? 'Nothing is measured yet.'
-                : isReady(job, 'as-found')
-                  ? 'Nothing is fitted yet: measure the baseline below.'
-                  : 'Record what was found first.'
-            }
-          >
+          <Empty title={proof ? 'Nothing is measured yet.' : notFittedText(job)}>
             Three runs before and three after, under the same conditions, make a sound verdict.
           </Empty>
         )}
@@ -101,6 +97,22 @@ export function ProveStep({ job }: { readonly job: Job }) {
       </FoldedPart>
     </StepLayout>
   );
+}
+
+/** What is missing of a comparison while nothing is fitted. */
+function notFittedText(job: Job): string {
+  if (!isReady(job, 'as-found')) return 'Record what was found first.';
+  return jobFacts(job).hasBaseline
+    ? 'The baseline is measured; nothing is fitted yet.'
+    : 'Nothing is fitted yet: measure the baseline below.';
+}
+
+/** What was planned and not fitted comes before the machine is handed over. */
+function NextAfterProve({ job }: { readonly job: Job }) {
+  const { hasPlan, hasYes, hasFitted } = jobFacts(job);
+  if (!hasPlan || hasFitted) return <Next to={`/jobs/${job.id}/hand-over`}>Next: hand over</Next>;
+  const next = hasYes ? 'fit' : 'quote';
+  return <Next to={`/jobs/${job.id}/${next}`}>Next: {next}</Next>;
 }
 
 const isReady = (job: Job, kind: 'as-found' | 'as-fitted') => snapshotOf(job, kind) !== undefined;

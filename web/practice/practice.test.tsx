@@ -75,7 +75,7 @@ describe('the bench', () => {
     showExercise('ticket-window');
     await press('Open, plastic tool');
     const alert = screen.getByRole('alert');
-    expect(alert.textContent).toMatch(/Stopped: opened under power.*To mend it:.*pull the lead/);
+    expect(alert.textContent).toMatch(/Stopped: opened under power.*What to do:.*pull the lead/);
     const bar = screen.getByRole('region', { name: 'Clock and money' });
     expect(bar.textContent).toMatch(/On the clock2 min.*Unsafe acts1/);
     await press('Start again');

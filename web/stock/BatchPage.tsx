@@ -5,6 +5,7 @@ import { snapshotOf } from '#contract/jobProof';
 import type { Job } from '#contract/records';
 import { count, figure, gb, money, planText } from '#core/explaining';
 import type { BatchResult } from '#core/planning';
+import { figuresTogether } from '#core/units';
 import { api } from '../app/api.ts';
 import { Button } from '../ui/Button.tsx';
 import { Mark } from '../ui/Mark.tsx';
@@ -192,7 +193,9 @@ function MachineByMachine({ jobs, result, amount }: ResultProps) {
                 </td>
                 {plan ? (
                   <>
-                    <td className="px-3 py-2">{planText(plan, job.machine.machine)}</td>
+                    <td className="px-3 py-2">
+                      {figuresTogether(planText(plan, job.machine.machine))}
+                    </td>
                     <td className="px-3 py-2 whitespace-nowrap">{gb(plan.worth.usable)}</td>
                     <td className="px-3 py-2">{figure(plan.worth.bandwidth)}</td>
                     <td className="px-3 py-2">{plan.worth.grade}</td>

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { figuresTogether } from '#core/units';
 import { Mark } from './Mark.tsx';
 import type { MarkKind } from './Mark.tsx';
 
@@ -26,12 +27,12 @@ export function Notice({ kind, title, why, mend, children, alert = false }: Noti
     <div role={alert ? 'alert' : undefined} className={`border-l-4 py-1 pl-3 ${EDGES[kind]}`}>
       <p className="flex items-start gap-2 font-bold">
         <Mark kind={kind} />
-        <span className="min-w-0 break-words">{title}</span>
+        <span className="min-w-0 break-words">{figuresTogether(title)}</span>
       </p>
-      {why && <p className="mt-1 break-words">{why}</p>}
+      {why && <p className="mt-1 break-words">{figuresTogether(why)}</p>}
       {mend && (
         <p className="mt-1 break-words">
-          <b>To mend it:</b> {mend}
+          <b>What to do:</b> {figuresTogether(mend)}
         </p>
       )}
       {children && <div className="mt-2">{children}</div>}

@@ -16,6 +16,7 @@ import { adviseNeed, workingSet } from '#core/need';
 import { operatingPoint } from '#core/operating-point';
 import { assess, judgePlan, recogniseUnits } from '#core/planning';
 import type { Plan } from '#core/planning';
+import { figuresTogether } from '#core/units';
 import { Button } from '../../ui/Button.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { Notice } from '../../ui/Notice.tsx';
@@ -59,7 +60,7 @@ export function ChoicesView({ context }: { readonly context: PlanContext }) {
                     className="min-h-8 text-left font-bold"
                     onClick={() => select(plan)}
                   >
-                    {planText(plan, context.query.machine)}
+                    {figuresTogether(planText(plan, context.query.machine))}
                   </button>
                 </div>
                 <PlanFigures plan={plan} context={context} />
@@ -188,7 +189,7 @@ function OtherPlan({ context }: { readonly context: PlanContext }) {
     <div className="mb-3 rounded-md border border-edge px-3 py-2">
       <p className="mb-2">
         <span className="text-aside text-muted">The plan taken is another: </span>
-        <b>{planText(verdict.assessment.plan, query.machine)}</b>
+        <b>{figuresTogether(planText(verdict.assessment.plan, query.machine))}</b>
       </p>
       <VerdictText {...{ query, nameOffer, verdict }} currency={terms.currency} />
     </div>

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { snapshotOf } from '#contract/jobProof';
 import type { KeptPlan } from '#contract/records';
 import { explainObjection, planText, promiseHeadline } from '#core/explaining';
+import { figuresTogether } from '#core/units';
 import { Button } from '../../ui/Button.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { TextField } from '../../ui/Field.tsx';
@@ -119,7 +120,7 @@ function Head({ one: { role, at, title, assessment }, context, onChange }: Colum
       )}
       {role !== 'now' && (
         <span className="mt-1 block font-normal">
-          {planText(assessment.plan, context.query.machine)}
+          {figuresTogether(planText(assessment.plan, context.query.machine))}
         </span>
       )}
     </th>

@@ -14,6 +14,7 @@ import { judgeMatch } from '#core/matching';
 import { operatingPoint } from '#core/operating-point';
 import { bandwidthAtNeed } from '#core/planning';
 import type { Plan, Tipping } from '#core/planning';
+import { figuresTogether } from '#core/units';
 import { Button } from '../../ui/Button.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { Failed } from '../../ui/States.tsx';
@@ -52,7 +53,7 @@ export function PlanAside({
   const [unknown] = unknownTraits(machine);
   return (
     <>
-      <AsideSheet title={planText(plan, machine)}>
+      <AsideSheet title={figuresTogether(planText(plan, machine))}>
         <Costs plan={plan} context={context} />
         <LaneStrip machine={machine} point={point} need={need} />
       </AsideSheet>

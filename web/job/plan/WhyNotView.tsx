@@ -7,6 +7,7 @@ import {
   planText,
 } from '#core/explaining';
 import type { Exclusion, SourceVerdict } from '#core/planning';
+import { figuresTogether } from '#core/units';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { Failed } from '../../ui/States.tsx';
@@ -136,7 +137,7 @@ function SourceAnswer({
             {verdict.plans.slice(0, 4).map((plan) => (
               <li key={plan.id}>
                 <Button look="quiet" className="text-left" onClick={() => select(plan)}>
-                  {planText(plan, machine)}
+                  {figuresTogether(planText(plan, machine))}
                 </Button>
               </li>
             ))}
@@ -149,7 +150,7 @@ function SourceAnswer({
         return (
           <div key={plan.id}>
             <p className="mb-1 text-aside text-muted">
-              The best it can do: {planText(plan, machine)}
+              The best it can do: {figuresTogether(planText(plan, machine))}
             </p>
             <Notice kind="caution" title={title} why={why} />
           </div>

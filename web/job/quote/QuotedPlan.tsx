@@ -1,5 +1,6 @@
 import type { Job } from '#contract/records';
 import { planText } from '#core/explaining';
+import { figuresTogether } from '#core/units';
 import { TextField } from '../../ui/Field.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { SaveNotice } from '../../ui/SaveNotice.tsx';
@@ -23,7 +24,7 @@ export function QuotedPlan({ job, quote }: QuotedPlanProps) {
     );
   return (
     <>
-      <p className="font-bold">{planText(assessed.plan, query.machine)}</p>
+      <p className="font-bold">{figuresTogether(planText(assessed.plan, query.machine))}</p>
       <CostLines quote={quote} plan={assessed.plan} />
       <div className="mt-3 grid gap-3">
         {stops.map(({ title, why, mend }) => (
