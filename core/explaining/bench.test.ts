@@ -22,6 +22,7 @@ import {
   explainCause,
   explainLikely,
   explainNarrowing,
+  rulesOutText,
   outcomeText,
   ruledOutText,
   slotNames,
@@ -133,4 +134,14 @@ describe('words of the bench', () => {
       ),
     );
   });
+});
+
+test.each([
+  [2, 75],
+  [1, 50],
+  [0.6, 35],
+  [0.4, 25],
+  [0.01, 5],
+])('a check that is expected to tell %d bits rules out about %d %', (bits, share) => {
+  expect(rulesOutText(bits)).toBe(`rules out about ${share} %`);
 });

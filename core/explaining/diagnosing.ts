@@ -278,6 +278,14 @@ export function explainAction(action: Action, nameOf: NameOf): Explanation {
   }
 }
 
+/**
+ * How much of the doubt a check is expected to end, aloud.
+ *
+ * @param bits - expected information: 1 bit leaves half as many causes that are equally likely
+ */
+export const rulesOutText = (bits: number): string =>
+  `rules out about ${Math.max(5, 5 * Math.round(20 * (1 - 2 ** -bits)))} %`;
+
 /** What failing addresses say. */
 export function explainNarrowing({ verdict, beyond, bit }: Narrowing, nameOf: NameOf): Explanation {
   const more = [

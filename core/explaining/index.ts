@@ -112,6 +112,7 @@ export {
   explainContradictoryChecks,
   explainErrorTableFault,
   explainNarrowing,
+  rulesOutText,
   percent,
   ruledOutText,
 } from './diagnosing.ts';

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { Link } from 'react-router';
-import { jobHeadline, jobProof } from '#contract/jobProof';
+import { jobHeadline, jobProof, snapshotOf } from '#contract/jobProof';
 import type { Job } from '#contract/records';
 import { explainGain } from '#core/explaining';
 import { api } from '../app/api.ts';
@@ -12,6 +12,12 @@ import { useSave } from '../ui/useSave.ts';
 import { MemoryTests } from './fault/MemoryTests.tsx';
 import { MakeExercise } from './MakeExercise.tsx';
 import { AsideSheet, Part, StepLayout } from './StepLayout.tsx';
+
+/** What a job is closed with, and where it is saved. */
+const LACKING = [
+  { kind: 'as-found', step: 'inspect', name: 'Record what was found' },
+  { kind: 'as-fitted', step: 'fit', name: 'Record what was fitted' },
+] as const;
 
 /** The verdict in words, the memory test, the report, and the end of the job. */
 export function HandOverStep({ job }: { readonly job: Job }) {
@@ -94,15 +100,29 @@ export function HandOverStep({ job }: { readonly job: Job }) {
         )}
       </Part>
       <Part title="Memory test">
-        <MemoryTests job={job} isClosed={isClosed} />
+        <MemoryTests job={job} isClosed={isClosed} faultAt={`/jobs/${job.id}/fault`} />
       </Part>
       {!proof && (
-        <Notice
-          kind="caution"
-          title="Not ready to close"
-          why="A job is closed with a record of what was found and what was fitted."
-          mend="Save both. If nothing was changed, record what was found as fitted."
-        />
+        <Part title="Before it is closed">
+          <Notice
+            kind="caution"
+            title="Not ready to close"
+            why="A job is closed with a record of what was found and what was fitted."
+            mend="Save both. If nothing was changed, record what was found as fitted."
+          >
+            <p className="flex flex-wrap gap-x-4">
+              {LACKING.filter(({ kind }) => !snapshotOf(job, kind)).map(({ step, name }) => (
+                <Link
+                  key={step}
+                  className="link inline-flex min-h-10 items-center font-bold"
+                  to={`/jobs/${job.id}/${step}`}
+                >
+                  {name}
+                </Link>
+              ))}
+            </p>
+          </Notice>
+        </Part>
       )}
       <SaveNotice state={closing.state} sides={() => []} />
       <SaveNotice state={reopening.state} />

@@ -35,7 +35,7 @@ test.each([
   ['fitted', { snapshots: [found, planned, fitted] }, 'Next: hand over', 'hand-over'],
   ['left as it was', { snapshots: [found] }, 'Next: hand over', 'hand-over'],
 ])('what was %s leads on to what comes of it', (_what, more, name, step) => {
-  proving(more as Partial<Job>);
+  proving(more);
   const link = screen.getByRole('link', { name });
   expect(link.getAttribute('href')).toBe(`/jobs/job-1/${step}`);
 });

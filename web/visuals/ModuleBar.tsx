@@ -41,9 +41,11 @@ export function ModuleBar({ module, state, isNarrow = false }: ModuleBarProps) {
       <span className="figure min-w-28 grow basis-0 text-aside break-words">
         {moduleSummary(module)}
         {module.partNumber && (
-          <span className="inline-block max-w-full break-all">&nbsp;· {module.partNumber}</span>
+          <>
+            &nbsp;· <span className="inline-block max-w-full break-all">{module.partNumber}</span>
+          </>
         )}
-        {profile && <span> · {profile}</span>}
+        {profile && <span>&nbsp;· {profile}</span>}
       </span>
       {!isNarrow && chip}
     </span>

@@ -12,6 +12,7 @@ import {
   explainCause,
   explainContradictoryChecks,
   percent,
+  rulesOutText,
   slotNames,
 } from '#core/explaining';
 import type { NameOf } from '#core/explaining';
@@ -241,7 +242,10 @@ interface OtherChecksProps {
 function OtherChecks({ others, nameOf, onChoose }: OtherChecksProps) {
   if (others.length === 0) return null;
   return (
-    <Part title="Other checks worth it" hint="best first">
+    <Part
+      title="Other checks worth it"
+      hint="best first, with how much of the doubt each should end"
+    >
       <ul className="grid gap-1 sm:grid-cols-2">
         {others.slice(0, 6).map(({ check, bits, minutes }) => (
           <li key={check.id}>
@@ -254,7 +258,7 @@ function OtherChecks({ others, nameOf, onChoose }: OtherChecksProps) {
             </Button>
             <span className="text-aside text-muted">
               {' '}
-              {Math.round(minutes)} min, {bits.toFixed(1)} bit
+              {Math.round(minutes)} min, {rulesOutText(bits)}
             </span>
           </li>
         ))}

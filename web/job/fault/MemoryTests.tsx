@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { jobMachine, passLacking, snapshotOf } from '#contract/jobProof';
 import type { Job } from '#contract/records';
 import { count } from '#core/explaining';
@@ -23,10 +24,12 @@ import { useSave } from '../../ui/useSave.ts';
 interface MemoryTestsProps {
   readonly job: Job;
   readonly isClosed: boolean;
+  /** Where faults are looked for, unless that is here. */
+  readonly faultAt?: string;
 }
 
 /** Memory tests on record, what they say of the set as it is now, and a form for one more. */
-export function MemoryTests({ job, isClosed }: MemoryTestsProps) {
+export function MemoryTests({ job, isClosed, faultAt }: MemoryTestsProps) {
   const [isOpen, setOpen] = useState(false);
   const [remove] = api.useRemoveMemoryTestMutation();
   const removing = useSave(remove);
@@ -47,8 +50,14 @@ export function MemoryTests({ job, isClosed }: MemoryTestsProps) {
           kind="stop"
           title="A memory test found errors"
           why="One error outweighs any number of passes, until the modules change."
-          mend="Look for the fault; it is under Fit."
-        />
+          mend={faultAt ? undefined : 'Answer the checks on this page: they find which part it is.'}
+        >
+          {faultAt && (
+            <Link className="link inline-flex min-h-10 items-center font-bold" to={faultAt}>
+              Look for the fault
+            </Link>
+          )}
+        </Notice>
       )}
       {state !== 'passed' && state !== 'failed' && (
         <Notice
@@ -63,6 +72,7 @@ export function MemoryTests({ job, isClosed }: MemoryTestsProps) {
                   : 'No memory test is on record'
           }
           why="Before the system starts one full pass is the least; in the running system an hour and a pass."
+          mend={isClosed ? undefined : 'Run one, and record it below.'}
         />
       )}
       {job.memoryTests.length > 0 && (
@@ -73,7 +83,7 @@ export function MemoryTests({ job, isClosed }: MemoryTestsProps) {
               test.fingerprint === '*' ||
               (test.fingerprint === print && test.setting === now?.setting);
             return (
-              <li key={test.id} className="flex flex-wrap items-center gap-x-3">
+              <li key={test.id} className="flex items-start gap-x-3">
                 <Mark
                   kind={verdict === 'passed' ? 'ok' : verdict === 'failed' ? 'stop' : 'caution'}
                 />
@@ -92,7 +102,7 @@ export function MemoryTests({ job, isClosed }: MemoryTestsProps) {
                 {!isClosed && (
                   <Button
                     look="quiet"
-                    className="text-aside"
+                    className="-mt-2 shrink-0 text-aside"
                     onClick={() => void removing.save({ id: job.id, testId: test.id })}
                   >
                     remove
