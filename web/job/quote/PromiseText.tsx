@@ -1,4 +1,5 @@
 import type { Quote } from '#contract/quotes';
+import { figuresTogether } from '#core/units';
 import type { SimulationState } from '../promise/useSimulation.ts';
 
 interface PromiseTextProps {
@@ -11,12 +12,12 @@ export function PromiseText({ promise, simulation }: PromiseTextProps) {
   return (
     <div className="grid gap-2 text-aside">
       <p>
-        <b>Now:</b> {promise.now}
+        <b>Now:</b> {figuresTogether(promise.now)}
       </p>
       <p>
-        <b>Then:</b> {promise.then}
+        <b>Then:</b> {figuresTogether(promise.then)}
       </p>
-      {promise.room && <p>{promise.room}</p>}
+      {promise.room && <p>{figuresTogether(promise.room)}</p>}
       {promise.basis && (
         <p className="text-muted">
           {simulation.type === 'running'
@@ -26,7 +27,7 @@ export function PromiseText({ promise, simulation }: PromiseTextProps) {
       )}
       <ul className="list-disc pl-4">
         {promise.gains.map((gain) => (
-          <li key={gain}>{gain}</li>
+          <li key={gain}>{figuresTogether(gain)}</li>
         ))}
       </ul>
       <p className="font-bold">Not promised</p>
