@@ -76,18 +76,24 @@ test('the bench goes while parts of the page are still to be fetched: they are w
 }) => {
   const id = await sceneWithJob(server);
   // What tells this screen of the others is fetched last, and is still on its way when the bench goes.
-  let cut: () => void = () => undefined;
-  const isCut = new Promise<void>((go) => (cut = go));
-  const abort = async (route: Route) => {
-    await isCut;
-    await route.abort();
+  const gate = () => {
+    let open: () => void = () => undefined;
+    const isOpen = new Promise<void>((go) => (open = go));
+    return { open, isOpen };
   };
-  await page.route('**/assets/Live-*.js', abort, { times: 1 });
+  const [cut, letThrough] = [gate(), gate()];
+  let isFirst = true;
+  await page.route('**/assets/Live-*.js', async (route: Route) => {
+    if (!isFirst) return letThrough.isOpen.then(() => route.continue());
+    isFirst = false;
+    await cut.isOpen;
+    await route.abort();
+  });
   await page.goto(`${server.url}/jobs/${id}/plan?view=hand`);
   await addModule(page, '8GB 1Rx8 PC4-2400T-UA1-11');
   await expect(slot(page, 'B1')).toContainText('8 GB');
   await server.kill();
-  cut();
+  cut.open();
   // A page that was not opened yet: the board stands until it is there.
   await page.getByRole('link', { name: 'Library' }).click();
   await expect(page.getByText('The server does not answer. What you enter')).toBeVisible();
@@ -95,8 +101,9 @@ test('the bench goes while parts of the page are still to be fetched: they are w
   await server.up();
   await expect(page).toHaveURL(/\/machines$/);
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-  // What was cut off came in the end: this screen hears of the others.
+  // What was cut off comes in the end: this screen hears of the others, also of what they did meanwhile.
   await send(server, 'POST', '/machines', { machine: desktop({ name: 'Told by another' }) });
+  letThrough.open();
   await expect(page.getByText('Told by another')).toBeVisible();
 });
 

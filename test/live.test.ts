@@ -116,6 +116,84 @@ describe('a screen that listens', () => {
   });
 });
 
+describe('what was stored while a page was on its way', () => {
+  const change = (table: string, job: string | null = null): ToldChange => ({
+    ...{ job, table, tab: null },
+  });
+  /** A hub whose clock and database a test keeps, and what a screen that begins there hears. */
+  async function hubOf() {
+    let now = 0;
+    let tell: (payload: string | undefined) => void = () => undefined;
+    const listen = (channel: string, onMessage: typeof tell) => {
+      if (channel === 'tembrix_changes') tell = onMessage;
+      return Promise.resolve(() => Promise.resolve());
+    };
+    const store = { listen, tell: () => Promise.resolve(), db: api.server.db };
+    const hub = new LiveHub(store, pino({ level: 'silent' }), 60_000, () => now);
+    await hub.start();
+    const heard = (shownForMs: number | undefined, jobId?: string) => {
+      const written: string[] = [];
+      const response = {
+        ...{ status: () => response, set: () => response, flushHeaders: () => undefined },
+        ...{ write: (text: string) => written.push(text), end: () => undefined },
+        ...{ on: () => undefined, writableEnded: false },
+      };
+      const mayHear = () => Promise.resolve(true);
+      hub.add({ tab: 'x', jobId, shownForMs, mayHear, response: response as never });
+      return written
+        .map((text) => /^event: (.*)\ndata: (.*)$/m.exec(text) ?? [])
+        .filter(([, event]) => event !== 'beat')
+        .map(([, event, data = '']) =>
+          event === 'change' ? (JSON.parse(data) as ToldChange).table : event,
+        );
+    };
+    const stored = (at: number, payload: ToldChange | undefined) => {
+      now = at;
+      tell(payload && JSON.stringify(payload));
+    };
+    return { hub, heard, stored, at: (time: number) => void (now = time) };
+  }
+
+  test('is told as it begins to listen; what is older it has read', async () => {
+    const { hub, heard, stored, at } = await hubOf();
+    stored(10_000, change('makers'));
+    stored(30_300, change('drawer'));
+    stored(30_500, change('drawer'));
+    at(31_000);
+    expect(heard(800)).toEqual(['drawer']);
+    expect(heard(25_000)).toEqual(['makers', 'drawer']);
+    at(60_000);
+    expect(heard(800)).toEqual([]);
+    // A program that says nothing of a page has none.
+    at(31_000);
+    expect(heard(undefined)).toEqual([]);
+    await hub.stop();
+  });
+
+  test('of another job is not for a tablet', async () => {
+    const { hub, heard, stored } = await hubOf();
+    stored(1000, change('jobs', 'other'));
+    stored(1001, change('snapshots', 'own'));
+    expect(heard(500, 'own')).toEqual(['snapshots']);
+    await hub.stop();
+  });
+
+  test('and is no longer known has everything looked at again', async () => {
+    const { hub, heard, stored, at } = await hubOf();
+    at(3000);
+    // The page is older than the process that answers it now.
+    expect(heard(10_000)).toEqual(['missed']);
+    for (let n = 0; n < 500; n++) stored(4000 + n, change(`table ${n}`));
+    expect(heard(490)).toEqual(['missed']);
+    expect(heard(10)).toHaveLength(11);
+    expect(heard(199)).toHaveLength(200);
+    stored(5000, undefined);
+    at(5500);
+    expect([heard(1000), heard(100)]).toEqual([['missed'], []]);
+    await hub.stop();
+  });
+});
+
 test('a stream ends with its session, though nobody asks for anything', async () => {
   const mine = await api.person('technician', 'Corvin Hale');
   const written: string[] = [];
@@ -134,7 +212,7 @@ test('a stream ends with its session, though nobody asks for anything', async ()
   };
   hub.add({
     tab: 'x',
-    jobId: undefined,
+    ...{ jobId: undefined, shownForMs: undefined },
     mayHear: () => Promise.resolve(may),
     response: response as never,
   });

@@ -49,6 +49,12 @@ export interface AppParts {
 /** A bench of fifteen people cannot click this fast; a runaway script can. */
 const REQUESTS_PER_MINUTE = 6000;
 
+/** What a page that listens says of itself: which it is, and for how long it has been there, ms. */
+const LISTENING = z.object({
+  tab: z.string().max(40).catch(''),
+  shown: z.coerce.number().min(0).optional().catch(undefined),
+});
+
 const isJson = ({ headers }: IncomingMessage) =>
   (headers['content-type'] ?? '').startsWith('application/json');
 const carriesFiles = ({ url = '' }: IncomingMessage) =>
@@ -94,9 +100,9 @@ export function createApp(parts: AppParts): Express {
   app.get(routerPath(PRINTS.live.path), (request, response) => {
     const visit = response.locals[VISIT] as Visit;
     const { tablet } = actorOf(visit);
-    const { tab } = z.object({ tab: z.string().max(40).catch('') }).parse(request.query);
+    const { tab, shown } = LISTENING.parse(request.query);
     const mayHear = () => isStillIn(db, visit);
-    live.add({ tab, jobId: tablet?.jobId, mayHear, response });
+    live.add({ tab, jobId: tablet?.jobId, shownForMs: shown, mayHear, response });
   });
   app.get(routerPath(PRINTS.authority.path), async (_request, response) => {
     const authority = await line.authority();

@@ -9,6 +9,9 @@ export const BEAT_MS = 15_000;
 /** Whoever does not say again where they are is no longer there. */
 const HERE_FOR_MS = 75_000;
 
+/** Changes kept for pages that have read what was stored and do not listen yet. */
+const MOST_KEPT = 200;
+
 const CHANGES = 'tembrix_changes';
 const PRESENCE = 'tembrix_presence';
 
@@ -17,6 +20,8 @@ export interface Screen {
   readonly tab: string;
   /** A tablet hears of its one job alone. */
   readonly jobId: string | undefined;
+  /** How long its page had been there when it dialled, ms; `undefined` where there is no page. */
+  readonly shownForMs: number | undefined;
   /** Whether whoever opened it may still hear. */
   readonly mayHear: () => Promise<boolean>;
   readonly response: Response;
@@ -31,12 +36,19 @@ export class LiveHub {
   readonly #people = new Map<string, Here & { readonly until: number }>();
   readonly #stops: (() => Promise<void>)[] = [];
   #beat: ReturnType<typeof setInterval> | undefined;
+  /** The last changes, and when they were heard of. */
+  #kept: { readonly at: number; readonly change: ToldChange }[] = [];
+  /** What was said until then is no longer known here. */
+  #unknownUntil: number;
 
   constructor(
     private readonly store: Pick<Store, 'db' | 'listen' | 'tell'>,
     private readonly log: Logger,
     private readonly beatMs = BEAT_MS,
-  ) {}
+    private readonly now: () => number = () => performance.now(),
+  ) {
+    this.#unknownUntil = now();
+  }
 
   async start(): Promise<void> {
     this.#stops.push(
@@ -53,7 +65,7 @@ export class LiveHub {
     for (const stop of this.#stops) await stop();
   }
 
-  /** Takes a screen in, and tells it who is where. */
+  /** Takes a screen in, and tells it who is where, and what was stored since its page was opened. */
   add(screen: Screen): void {
     const { response } = screen;
     response.status(200).set({
@@ -65,12 +77,42 @@ export class LiveHub {
     response.flushHeaders();
     this.#screens.add(screen);
     send(screen, 'beat', this.beatMs);
+    this.#catchUp(screen);
     for (const { until: _until, ...one } of this.#people.values())
       if (concerns(screen, one.jobId)) send(screen, 'here', one);
     response.on('close', () => {
       this.#screens.delete(screen);
       if (this.#people.has(screen.tab)) void this.#leave(screen.tab);
     });
+  }
+
+  /**
+   * What a page read may be older than what was stored before it listened. It counts its own time, so that
+   * no two clocks are compared; that its dialling takes a while is made up for, since it reads nothing
+   * before its program has come to it the same way.
+   */
+  #catchUp(screen: Screen): void {
+    if (screen.shownForMs === undefined) return;
+    const since = this.now() - screen.shownForMs;
+    if (since < this.#unknownUntil) return send(screen, 'missed', null);
+    const told = new Set<string>();
+    for (const { at, change } of this.#kept) {
+      const words = JSON.stringify(change);
+      if (at < since || told.has(words) || !concerns(screen, change.job)) continue;
+      told.add(words);
+      send(screen, 'change', change);
+    }
+  }
+
+  #keep(change: ToldChange | undefined): void {
+    const at = this.now();
+    if (!change) {
+      this.#kept = [];
+      this.#unknownUntil = at;
+      return;
+    }
+    this.#kept.push({ at, change });
+    if (this.#kept.length > MOST_KEPT) this.#unknownUntil = this.#kept.shift()?.at ?? at;
   }
 
   /** Tells all screens of all processes that everything may be another. */
@@ -92,8 +134,8 @@ export class LiveHub {
   }
 
   #onChange(payload: string | undefined): void {
-    if (this.#screens.size === 0) return;
     const change = payload === undefined ? undefined : parsed(payload, toldChange);
+    this.#keep(change);
     for (const screen of this.#screens) {
       // Something may have been said while the line was down: look at everything again.
       if (!change) send(screen, 'missed', null);

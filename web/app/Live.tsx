@@ -21,7 +21,7 @@ const liveApi = api.injectEndpoints({
     live: build.query<null, void>({
       queryFn: () => ({ data: null }),
       onCacheEntryAdded: async (_arg, { cacheEntryRemoved, dispatch }) => {
-        const line = new LineToBench(`/api/live?tab=${TAB}`, LIVE_EVENTS, {
+        const line = new LineToBench(address, LIVE_EVENTS, {
           onEvent: (event, data) => {
             if (event === 'missed') dispatch(api.util.invalidateTags(ALL));
             const change = event === 'change' ? toldChange.safeParse(data).data : undefined;
@@ -49,6 +49,10 @@ const liveApi = api.injectEndpoints({
     }),
   }),
 });
+
+/** Since this page was opened it may have read what is no longer so; after that it looks again by itself. */
+const address = (isAgain: boolean): string =>
+  `/api/live?tab=${TAB}${isAgain ? '' : `&shown=${Math.ceil(performance.now())}`}`;
 
 type Tag = (typeof TAGS)[number];
 const ALL = TAGS.filter((tag) => tag !== 'session');

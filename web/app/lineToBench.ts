@@ -25,7 +25,8 @@ export class LineToBench {
   };
 
   constructor(
-    private readonly address: string,
+    /** Where to dial: the first time, and after it was down. */
+    private readonly address: (isAgain: boolean) => string,
     private readonly events: readonly string[],
     private readonly terms: LineTerms,
   ) {
@@ -51,7 +52,7 @@ export class LineToBench {
 
   #open(): void {
     if (this.#source) return;
-    const source = new EventSource(this.address);
+    const source = new EventSource(this.address(this.#hadOne));
     this.#source = source;
     const redial = () => {
       this.#hangUp();

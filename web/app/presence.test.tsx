@@ -86,7 +86,7 @@ describe('the line to the bench', () => {
     vi.useFakeTimers();
     vi.stubGlobal('EventSource', FakeSource);
     vi.spyOn(document, 'visibilityState', 'get').mockReturnValue('visible');
-    line = new LineToBench('/api/live', ['beat', 'change'], {
+    line = new LineToBench((isAgain) => `/api/live${isAgain ? '?again' : ''}`, ['beat', 'change'], {
       onEvent: () => undefined,
       onOpen: (isAgain) => opened.push(isAgain),
     });
@@ -105,6 +105,7 @@ describe('the line to the bench', () => {
     expect(open()).toHaveLength(1);
     open()[0]?.onopen?.();
     expect(opened).toEqual([false, true]);
+    expect(FakeSource.all.map(({ address }) => address)).toEqual(['/api/live', '/api/live?again']);
   });
 
   test('silent for longer than its beats, as after sleep, it is dialled anew; with beats it stays', () => {
