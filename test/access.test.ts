@@ -1,15 +1,15 @@
 import { eq } from 'drizzle-orm';
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Session } from '#contract/access';
 import type { Account, OpenSession } from '#contract/accounts';
 import type { Job } from '#contract/records';
 import { accounts, failedSignIns, sessions } from '../server/store/schema/index.ts';
 import { Api } from './support/api.ts';
+import { DAY_MS, onAClock } from './support/clock.ts';
 import { askRaw } from './support/askRaw.ts';
 import { OWNER } from './support/owner.ts';
 import { often } from './support/draws.ts';
 
-const DAY_MS = 86_400_000;
 const ADDRESS = new URL('https://bench.example');
 
 let api: Api;
@@ -17,10 +17,7 @@ beforeAll(async () => {
   api = await Api.start(undefined, { addresses: [ADDRESS] });
 });
 afterAll(() => api.server.stop());
-// Only the clock: timers of the server go on.
-beforeEach(() => void vi.useFakeTimers({ toFake: ['Date'], now: Date.now() }));
-afterEach(() => void vi.useRealTimers());
-const passes = (ms: number) => void vi.setSystemTime(Date.now() + ms);
+const passes = onAClock();
 
 const session = (visitor: Api) => visitor.ok<Session>('GET', '/session');
 const named = async (name: string): Promise<Account> => {

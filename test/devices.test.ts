@@ -1,13 +1,13 @@
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Session } from '#contract/access';
 import type { OpenSession } from '#contract/accounts';
 import type { Job } from '#contract/records';
 import { tabletLinks } from '../server/store/schema/index.ts';
 import { Api } from './support/api.ts';
+import { DAY_MS, onAClock } from './support/clock.ts';
 
 // What is tied to one device: the PIN that takes a bench over there, and the tablet beside it.
 
-const DAY_MS = 86_400_000;
 const ADDRESS = new URL('https://bench.example');
 
 let api: Api;
@@ -15,10 +15,7 @@ beforeAll(async () => {
   api = await Api.start(undefined, { addresses: [ADDRESS] });
 });
 afterAll(() => api.server.stop());
-// Only the clock: timers of the server go on.
-beforeEach(() => void vi.useFakeTimers({ toFake: ['Date'], now: Date.now() }));
-afterEach(() => void vi.useRealTimers());
-const passes = (ms: number) => void vi.setSystemTime(Date.now() + ms);
+const passes = onAClock();
 const session = (visitor: Api) => visitor.ok<Session>('GET', '/session');
 
 describe('a PIN', () => {
@@ -100,18 +97,6 @@ describe('a PIN', () => {
 });
 
 describe('a tablet', () => {
-  const join = async (token: string) => {
-    const tablet = api.stranger();
-    const answer = await tablet.fetch('/session/join', {
-      method: 'POST',
-      body: JSON.stringify({ token }),
-    });
-    tablet.cookie = answer.headers
-      .getSetCookie()
-      .map((one) => one.split(';')[0])
-      .join('; ');
-    return { tablet, status: answer.status };
-  };
   const codeFor = async (visitor: Api, jobId: string) => {
     const { address } = await visitor.ok<{ address: string }>('POST', `/jobs/${jobId}/tablet`, {});
     const url = new URL(address);
@@ -122,7 +107,7 @@ describe('a tablet', () => {
   test('is let in as whoever showed the code, for one job, its machine and what is nobody’s', async () => {
     const mine = await api.person('technician', 'Runa Selby');
     const [job, other] = [await mine.jobWithFound(), await mine.jobWithFound()];
-    const { tablet } = await join(await codeFor(mine, job.id));
+    const { tablet } = await api.tablet(await codeFor(mine, job.id));
     expect(await session(tablet)).toMatchObject({ jobId: job.id, person: { name: 'Runa Selby' } });
     for (const path of [
       `/jobs/${job.id}`,
@@ -160,21 +145,21 @@ describe('a tablet', () => {
   test('a code serves once, for ten minutes, also by a clock set back', async () => {
     const job = await api.jobWithFound();
     const code = await codeFor(api, job.id);
-    expect((await join(code)).status).toBe(200);
-    expect((await join(code)).status).toBe(403);
+    expect((await api.tablet(code)).status).toBe(200);
+    expect((await api.tablet(code)).status).toBe(403);
     const late = await codeFor(api, job.id);
     passes(11 * 60_000);
-    expect((await join(late)).status).toBe(403);
+    expect((await api.tablet(late)).status).toBe(403);
     const early = await codeFor(api, job.id);
     passes(-DAY_MS);
-    expect((await join(early)).status).toBe(403);
-    expect((await join('nobody-made-this-code-at-all')).status).toBe(403);
+    expect((await api.tablet(early)).status).toBe(403);
+    expect((await api.tablet('nobody-made-this-code-at-all')).status).toBe(403);
     expect(await api.server.db.select().from(tabletLinks)).toEqual([]);
   });
 
   test('is out when its job is closed, its person signs it out, or leaves the shop', async () => {
     const job = await api.jobWithFound();
-    const { tablet } = await join(await codeFor(api, job.id));
+    const { tablet } = await api.tablet(await codeFor(api, job.id));
     const listed = await api.ok<OpenSession[]>('GET', '/sessions');
     expect(listed.find((one) => one.job?.id === job.id)).toBeDefined();
     await api.ok('PUT', `/jobs/${job.id}/snapshots/as-fitted`, {

@@ -97,16 +97,7 @@ describe('a screen that listens', () => {
     expect((await api.stranger().fetch('/live?tab=x')).status).toBe(401);
     const [own, other] = [await api.jobWithFound(), await api.jobWithFound()];
     const { address } = await api.ok<{ address: string }>('POST', `/jobs/${own.id}/tablet`, {});
-    const tablet = api.stranger();
-    const token = new URL(address).hash.replace('#tablet=', '');
-    const joined = await tablet.fetch('/session/join', {
-      method: 'POST',
-      body: JSON.stringify({ token }),
-    });
-    tablet.cookie = joined.headers
-      .getSetCookie()
-      .map((one) => one.split(';')[0])
-      .join('; ');
+    const { tablet } = await api.tablet(new URL(address).hash.replace('#tablet=', ''));
     const screen = await Listener.open(tablet.fetch.bind(tablet), 'tablet');
     for (const { id, version } of [other, own])
       await api.ok('PATCH', `/jobs/${id}`, { complaint: 'Slower', version });

@@ -61,6 +61,16 @@ export class Api {
     return new Api(this.server);
   }
 
+  /** A tablet that was shown a code; let in only if it still serves. */
+  async tablet(token: string): Promise<{ tablet: Api; status: number }> {
+    const tablet = this.stranger();
+    const body = JSON.stringify({ token });
+    const answer = await tablet.fetch('/session/join', { method: 'POST', body });
+    const cookies = answer.headers.getSetCookie().map((one) => one.split(';')[0]);
+    tablet.cookie = cookies.join('; ');
+    return { tablet, status: answer.status };
+  }
+
   /** Somebody added to the shop, signed in. */
   async person(role: 'owner' | 'technician' | 'counter', name: string): Promise<Api> {
     const known = { name, password: `rope ladder ${name.length} kelp` };
