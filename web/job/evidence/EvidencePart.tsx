@@ -22,7 +22,7 @@ interface EvidencePartProps {
  * the documents folded away unless one of them could not be read.
  */
 export function EvidencePart({ evidence, jobId, isClosed }: EvidencePartProps) {
-  const { documents, failure, saveStates } = evidence;
+  const { isAny, failure, saveStates } = evidence;
   const { data: makers = [] } = api.useMakersQuery();
   return (
     <Part title="Evidence" hint="what files, labels, screens and eyes say; kept as it came">
@@ -33,14 +33,14 @@ export function EvidencePart({ evidence, jobId, isClosed }: EvidencePartProps) {
           {saveStates.map((state, at) => (
             <SaveNotice key={at} state={state} />
           ))}
-          {documents.length > 0 && (
+          {isAny && (
             <>
               <SlotTable evidence={evidence} makers={makers} isClosed={isClosed} />
               <Strays evidence={evidence} />
               <Documents evidence={evidence} jobId={jobId} makers={makers} isClosed={isClosed} />
             </>
           )}
-          {documents.length === 0 && (
+          {!isAny && (
             <p className="text-muted">
               {isClosed ? 'None was kept.' : 'None yet: drop files above, or type a label.'}
             </p>
@@ -74,8 +74,10 @@ function Documents({
       <summary className="flex min-h-10 w-fit cursor-pointer items-center gap-x-3">
         <Turner />
         <span className="link">
-          {count(documents.length, 'source')}
-          {!isClosed && '; add files or a firmware screen'}
+          {[
+            ...(documents.length > 0 ? [count(documents.length, 'source')] : []),
+            ...(isClosed ? [] : ['add files or a firmware screen']),
+          ].join('; ')}
         </span>
       </summary>
       {!isClosed && <EvidenceIntake evidence={evidence} jobId={jobId} />}

@@ -122,6 +122,32 @@ describe('evidence of a job', () => {
     expect(result.current.saveStates[0]?.type).toBe('done');
   });
 
+  test('a label typed has its place at once: nothing moves under a press when the answer comes', async () => {
+    const { result } = evidence();
+    await waitFor(() => expect(result.current.isEmpty).toBe(true));
+    expect(result.current.isAny).toBe(false);
+    server.isAway = true;
+    act(() => result.current.addTyped('sticker', '8GB 1Rx8 PC4-2400T-UA1-11', ['a1'], 'sticker'));
+    expect(result.current).toMatchObject({ isEmpty: false, isAny: true, documents: [] });
+    server.isAway = false;
+    act(() => void store.dispatch(serverSeen({ online: true })));
+    await waitFor(() => expect(result.current.documents).toHaveLength(1));
+    expect(result.current).toMatchObject({ isEmpty: false, isAny: true });
+  });
+
+  test('a label that is refused gives its place back', async () => {
+    const { result } = evidence();
+    await waitFor(() => expect(result.current.isEmpty).toBe(true));
+    const problem = {
+      ...{ type: 'about:blank#state', title: 'The job is closed', status: 409 },
+      ...{ detail: 'It was closed on the other screen.', mend: 'Open it again.' },
+    };
+    server.answers = { ...server.answers, addEvidence: problem };
+    act(() => result.current.addTyped('sticker', '8GB', ['a1'], 'sticker'));
+    await waitFor(() => expect(result.current.saveStates[0]?.type).toBe('failed'));
+    expect(result.current).toMatchObject({ isEmpty: true, isAny: false });
+  });
+
   test('a file too large to be an inventory stays behind, by name', async () => {
     const large = file('film.bin', new Uint8Array(5 * 2 ** 20));
     const { portions, refused } = await documentsFromFiles([large, file('a', new Uint8Array(3))]);

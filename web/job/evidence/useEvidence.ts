@@ -38,9 +38,14 @@ export function useEvidence(job: Job) {
   const placing = useSave(place);
   const deciding = useSave(decide);
   const remembering = useSave(remember);
+  // What is on its way counts: the page changes with the press, not under the next one.
+  const isComing = adding.state.type === 'saving' || adding.state.type === 'waiting';
   return {
     ...{ machine, documents, reconciled },
-    isEmpty: data?.documents.length === 0,
+    /** Nothing is kept, as far as the bench answered. */
+    isEmpty: data?.documents.length === 0 && !isComing,
+    /** Something is kept, or on its way to be. */
+    isAny: documents.length > 0 || isComing,
     failure: data ? contents.failure : error,
     refetch: data ? contents.retry : () => void refetch(),
     isReading: documents.some(({ read }) => read === undefined),
