@@ -114,6 +114,11 @@ test('two screens on one job: a change is seen at once, a draft is shown as thei
 }) => {
   const id = await sceneWithJob(server);
   await page.goto(`${server.url}/jobs/${id}/plan`);
+  // Who comes and goes moves nothing that somebody may be about to press.
+  const views = page.getByRole('navigation', { name: 'Views of the plans' });
+  await expect(views).toBeVisible();
+  await page.evaluate(() => document.fonts.ready);
+  const place = await views.boundingBox();
   const context = await browser.newContext();
   await context.addCookies(await person(server, 'technician', 'Bram Oddmund'));
   const other = await context.newPage();
@@ -129,6 +134,7 @@ test('two screens on one job: a change is seen at once, a draft is shown as thei
   await expect(
     page.getByText(/Bram Oddmund is at Inspect.*a draft that is not saved/),
   ).toBeVisible();
+  expect(await views.boundingBox()).toEqual(place);
 
   // What is saved shows at once, how the job is called among it.
   const job = await send<{ version: number }>(server, 'GET', `/jobs/${id}`, undefined);

@@ -68,9 +68,15 @@ export function JobPage() {
   const StepPage = STEP_PAGES[step];
   return (
     <main className="mx-auto flex w-full max-w-[1400px] grow flex-col px-5 pt-3.5 max-sm:px-2">
-      <JobTag job={job} step={step} action={canLend && tablet.button} />
+      <JobTag
+        job={job}
+        step={step}
+        action={canLend && tablet.button}
+        others={
+          <Others jobId={job.id} stepName={(one) => (isStep(one) ? STEP_NAMES[one] : 'this job')} />
+        }
+      />
       {canLend && tablet.panel}
-      <Others jobId={job.id} stepName={(one) => (isStep(one) ? STEP_NAMES[one] : 'this job')} />
       {job.swollenBattery && job.result === null && step !== 'intake' && (
         <div className="sheet mb-3.5">
           <SwollenNotice />

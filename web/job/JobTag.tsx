@@ -23,10 +23,12 @@ interface JobTagProps {
   readonly step: Step;
   /** What can be done with the job as a whole. */
   readonly action?: ReactNode;
+  /** Who else is at it. */
+  readonly others?: ReactNode;
 }
 
 /** The job as a tag, with its steps as a route: done, here, open. Every stop is a link. */
-export function JobTag({ job, step, action }: JobTagProps) {
+export function JobTag({ job, step, action, others }: JobTagProps) {
   const done = new Set(doneSteps(jobFacts(job)));
   // On a phone the route is wider than the screen: the stop one is at comes into view.
   const route = useRef<HTMLElement>(null);
@@ -56,7 +58,12 @@ export function JobTag({ job, step, action }: JobTagProps) {
         <p className="line-clamp-2 text-aside break-words text-muted">
           {jobMachine(job).name} · {job.complaint}
         </p>
-        {action && <div className="-mb-2 -ml-1">{action}</div>}
+        {(action || others) && (
+          <div className="-mb-2 -ml-1 flex min-h-8 items-center gap-x-4">
+            {action}
+            {others}
+          </div>
+        )}
       </div>
       <nav
         ref={route}

@@ -7,16 +7,23 @@ interface OthersProps {
   readonly stepName: (step: string) => string;
 }
 
-/** Who else is at a job, and what they have not saved: theirs, and left alone here. */
+/**
+ * Who else is at a job, and what they have not saved: theirs, and left alone here. One line whatever it
+ * says, in a place kept for it: they come and go while somebody presses what is below.
+ */
 export function Others({ jobId, stepName }: OthersProps) {
   const all = useSyncExternalStore(onHere, currentHere);
   const here = all.filter((one) => one.jobId === jobId);
   return (
-    <div role="status">
+    <div role="status" className="min-w-0 grow basis-0 text-aside">
       {here.length > 0 && (
-        <ul className="mb-3 grid gap-1 text-aside">
+        <ul className="flex gap-x-4">
           {here.map(({ tab, name, step, draft }) => (
-            <li key={tab} className="border-l-4 border-copper py-0.5 pl-3 break-words">
+            <li
+              key={tab}
+              className="min-w-0 truncate border-l-4 border-copper pl-2"
+              title={draft ?? name}
+            >
               <b>{name}</b> is at {stepName(step)} on another screen
               {draft !== null && (
                 <>
