@@ -1,6 +1,7 @@
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
+import { earlyFonts } from './scripts/earlyFonts.ts';
 import { photoReading } from './scripts/photoReading.ts';
 import { PARTS } from './server/parts.ts';
 
@@ -8,7 +9,7 @@ const apiPort = Number(process.env.TEMBRIX_PORT ?? 4870);
 
 export default defineConfig(({ isSsrBuild }) => ({
   root: isSsrBuild ? '.' : 'web',
-  plugins: isSsrBuild ? [] : [react(), tailwindcss(), photoReading()],
+  plugins: isSsrBuild ? [] : [react(), tailwindcss(), earlyFonts(), photoReading()],
   // The server swaps this word for a fresh nonce in every page it sends.
   html: { cspNonce: 'TEMBRIX_CSP_NONCE' },
   build: isSsrBuild

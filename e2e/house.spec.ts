@@ -32,6 +32,45 @@ test('everything is found by typing: jobs, machines, pages and what can be done 
   await expect(box).toHaveCount(0);
 });
 
+test('a page stays where it is once it shows: the bar has its place before it is known who is here, lines are written in their own letters', async ({
+  page,
+  server,
+}) => {
+  const warnings: string[] = [];
+  page.on('console', (message) => message.type() === 'warning' && warnings.push(message.text()));
+  for (const width of [1280, 390]) {
+    await page.setViewportSize({ width, height: 800 });
+    let answer: () => void = () => undefined;
+    const held = new Promise<void>((settle) => {
+      answer = settle;
+    });
+    await page.route('**/api/session', async (route) => {
+      await held;
+      await route.continue();
+    });
+    await page.goto(`${server.url}/machines`);
+    const head = page.getByRole('heading', { name: 'Machines' });
+    await expect(head).toBeVisible();
+    await page.evaluate(() => document.fonts.ready);
+    const before = await head.boundingBox();
+    answer();
+    await expect(page.getByRole('link', { name: /^Your account/ })).toBeVisible();
+    await expect(page.getByRole('navigation', { name: 'Library' })).toBeVisible();
+    expect(await head.boundingBox()).toEqual(before);
+    await page.unroute('**/api/session');
+  }
+  const fonts = await page.evaluate(() =>
+    performance
+      .getEntriesByType('resource')
+      .filter(({ name }) => name.endsWith('.woff2'))
+      .map((one) => (one as PerformanceResourceTiming).initiatorType),
+  );
+  // Asked for by the page itself; what its style sheet asks for comes late.
+  expect(fonts).toEqual(['link', 'link']);
+  // A font fetched early and not used would be said here.
+  expect(warnings).toEqual([]);
+});
+
 test('the first page comes with no more than 200 kB of script, packed', async ({ server }) => {
   const html = await (await fetch(server.url)).text();
   const scripts = [...html.matchAll(/(?:src|href)="(\/assets\/[^"]+\.js)"/g)].map(

@@ -11,6 +11,7 @@ import {
 import type { Role } from '#contract/access';
 import { Kbd } from '../ui/Kbd.tsx';
 import { useMe } from '../ui/useMe.ts';
+import { api } from './api.ts';
 import { selectOnline } from './connectionSlice.ts';
 import { fetched } from './fetched.ts';
 import { useShortcuts } from './keys.ts';
@@ -38,6 +39,8 @@ export function Shell() {
   const { pathname } = useLocation();
   const { name, role } = useMe();
   const isIn = name !== '';
+  // Who is here is asked while the page opens: the bar has its place by then, and the page need not move.
+  const isAsked = api.useSessionQuery().data === undefined;
   const isOnline = useAppSelector(selectOnline);
   // While the bench is away the wait may be long, and the page is worked on meanwhile.
   const isTurning = useNavigation().state === 'loading' && isOnline;
@@ -64,7 +67,7 @@ export function Shell() {
     <div className="flex min-h-screen flex-col">
       <header className="no-print flex min-h-12 items-stretch gap-x-6 bg-bar px-5 text-bar-text max-sm:flex-wrap max-sm:px-3">
         <span className="self-center text-lg font-bold tracking-wide">Tembrix</span>
-        {isIn && <Groups path={pathname} />}
+        {(isIn || isAsked) && <Groups path={pathname} />}
         <div className="ml-auto flex items-center gap-5 text-aside">
           {isIn && (
             <Link
@@ -109,6 +112,9 @@ export function Shell() {
         </div>
       </header>
       {isIn && <PagesOfGroup path={pathname} role={role} />}
+      {isAsked && groupOf(pathname)?.pages[1] && (
+        <div className="no-print box-content min-h-11 border-b border-line bg-sheet" />
+      )}
       <OfflineNotice />
       <Gate>
         <div className={`flex grow flex-col ${isTurning ? 'opacity-60' : ''}`}>
