@@ -89,9 +89,8 @@ export {
   roomText,
 } from './promises.ts';
 export {
-  CHOICE_NAMES,
   CHOICE_SHORT,
-  CHOICE_WHY,
+  explainChoice,
   OBJECTIVE_NAMES,
   advantageText,
   explainBeaten,

@@ -14,7 +14,7 @@ import {
 } from '../planning/index.ts';
 import { promiseOf } from '../promising/index.ts';
 import {
-  CHOICE_NAMES,
+  explainChoice,
   explainBeaten,
   explainEmptyFront,
   explainExclusion,
@@ -70,7 +70,11 @@ describe('words for plans', { timeout: 120_000 }, () => {
         for (const one of exclusions) explainExclusion(one, query.machine).forEach(expectSound);
         for (const { plan, kinds } of nameChoices(plans, query)) {
           expect(planText(plan, query.machine)).not.toMatch(SLIPS);
-          expect(kinds.every((kind) => CHOICE_NAMES[kind].length > 0)).toBe(true);
+          const told = kinds.map((kind) => explainChoice(kind, query.need !== undefined));
+          told.forEach(expectSound);
+          // What is not stated is not claimed to be met.
+          if (query.need === undefined)
+            expect(told.map(({ title }) => title).join()).not.toContain('meets');
           const { machine, fitted, need } = query;
           const change = {
             machine,

@@ -18,7 +18,7 @@ import { count, figure, gb, list, slotNames } from './words.ts';
 import type { Explanation } from './words.ts';
 
 /** What a named choice is called. */
-export const CHOICE_NAMES: Readonly<Record<ChoiceKind, string>> = {
+const CHOICE_NAMES: Readonly<Record<ChoiceKind, string>> = {
   nothing: 'Leave it as it is',
   settings: 'Only switch the profile on',
   cheapest: 'Cheapest that meets the need',
@@ -42,7 +42,7 @@ export const CHOICE_SHORT: Readonly<Record<ChoiceKind, string>> = {
 };
 
 /** Why a choice carries its name. */
-export const CHOICE_WHY: Readonly<Record<ChoiceKind, string>> = {
+const CHOICE_WHY: Readonly<Record<ChoiceKind, string>> = {
   nothing: 'It meets the need, and nothing cheaper can.',
   settings:
     'The modules can run faster as they are; the firmware’s profile setting is all it takes.',
@@ -53,6 +53,25 @@ export const CHOICE_WHY: Readonly<Record<ChoiceKind, string>> = {
   most: 'No plan leaves more memory usable; of equals the cheapest.',
   room: 'Leaves the most slots free, and of those plans the most memory usable.',
 };
+
+/** The same where no need is stated that a plan could meet. */
+const WITHOUT_NEED: Readonly<Partial<Record<ChoiceKind, { title: string; why: string }>>> = {
+  nothing: { title: CHOICE_NAMES.nothing, why: 'No need is stated that it would not meet.' },
+  cheapest: { title: 'Cheapest', why: 'No plan costs less; what has to be met is not stated.' },
+  fastest: {
+    title: CHOICE_NAMES.fastest,
+    why: 'No plan has more bandwidth; of equals the cheapest.',
+  },
+};
+
+/** What a plan is the best at, and by what measure. */
+export function explainChoice(
+  kind: ChoiceKind,
+  isNeedStated: boolean,
+): { readonly title: string; readonly why: string } {
+  const usual = { title: CHOICE_NAMES[kind], why: CHOICE_WHY[kind] };
+  return isNeedStated ? usual : (WITHOUT_NEED[kind] ?? usual);
+}
 
 /** Objectives as column heads, with their unit where they have one. */
 export const OBJECTIVE_NAMES: Readonly<Record<Objective, string>> = {

@@ -1,9 +1,8 @@
 import { snapshotOf } from '#contract/jobProof';
 import {
-  CHOICE_NAMES,
-  CHOICE_WHY,
   basisText,
   explainAdvice,
+  explainChoice,
   explainGainRange,
   figure,
   gb,
@@ -35,6 +34,11 @@ export function ChoicesView({ context }: { readonly context: PlanContext }) {
       <ul className="grid gap-2">
         {choices.map(({ plan, kinds }) => {
           const isSelected = plan.id === selected?.id;
+          // The only plan is the best at everything, which says nothing.
+          const [first, ...others] = kinds;
+          const told = [first, ...(choices.length > 1 ? others : [])].map((kind) =>
+            explainChoice(kind, context.query.need !== undefined),
+          );
           return (
             <li
               key={plan.id}
@@ -43,16 +47,8 @@ export function ChoicesView({ context }: { readonly context: PlanContext }) {
               <div className="flex flex-wrap items-start gap-x-4 gap-y-1">
                 <div className="min-w-0 grow basis-80">
                   <p className="flex flex-wrap items-baseline gap-x-2 text-aside text-muted">
-                    <b className="text-copper">
-                      {kinds.map((kind) => CHOICE_NAMES[kind]).join(' · ')}
-                    </b>
-                    <WhyLink
-                      title={CHOICE_NAMES[kinds[0]]}
-                      reasons={kinds.map((kind) => ({
-                        title: CHOICE_NAMES[kind],
-                        why: CHOICE_WHY[kind],
-                      }))}
-                    />
+                    <b className="text-copper">{told.map(({ title }) => title).join(' · ')}</b>
+                    <WhyLink title={told[0]?.title ?? ''} reasons={told} />
                   </p>
                   <button
                     type="button"

@@ -1,3 +1,4 @@
+import { Link } from 'react-router';
 import { snapshotOf } from '#contract/jobProof';
 import { count, explainEmptyFront, explainExclusion } from '#core/explaining';
 import type { EmptyReason } from '#core/planning';
@@ -81,7 +82,34 @@ export function SearchLine({
         )}
         <span className="text-muted">{facts.join(' · ')}</span>
       </div>
+      {!isRunning && result && result.plans.length > 0 && result.considered === 0 && (
+        <NothingFits context={context} />
+      )}
     </>
+  );
+}
+
+/** What there is can be left or moved, and nothing can be bought for it: that is said before it is chosen. */
+function NothingFits({ context: { query } }: { readonly context: PlanContext }) {
+  // Where all is soldered, no module is missing; the plans themselves say so.
+  if (query.machine.slots.length === 0) return null;
+  const all = query.offers.length + query.drawer.length;
+  const { title, why, mend } =
+    all === 0
+      ? NOTHING_ON_OFFER
+      : {
+          title: 'Nothing on offer fits this machine',
+          why: `${all === 1 ? 'The one module' : `None of the ${count(all, 'module')}`} in the catalogue and the drawer ${all === 1 ? 'cannot' : 'can'} be fitted, so these plans buy nothing.`,
+          mend: 'Add modules that fit under Modules. “Why not …?” tells of each what is in its way.',
+        };
+  return (
+    <div className="mb-3">
+      <Notice kind="caution" title={title} why={why} mend={mend}>
+        <Link className="link" to="/modules">
+          Modules
+        </Link>
+      </Notice>
+    </div>
   );
 }
 

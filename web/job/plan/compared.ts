@@ -1,4 +1,4 @@
-import { CHOICE_NAMES, figure, gb, money, rateText, widthText } from '#core/explaining';
+import { explainChoice, figure, gb, money, rateText, widthText } from '#core/explaining';
 import { GRADES } from '#core/matching';
 import { assess, recogniseUnits } from '#core/planning';
 import type { Assessment } from '#core/planning';
@@ -36,7 +36,8 @@ export function comparedPlans(
       assessment: assess(query, units, setting),
     })),
     ...choices.map(({ plan, kinds }): Compared => ({
-      ...{ title: kinds.map((kind) => CHOICE_NAMES[kind]).join(', '), role: 'choice', at: -1 },
+      title: kinds.map((kind) => explainChoice(kind, query.need !== undefined).title).join(', '),
+      ...{ role: 'choice', at: -1 },
       assessment: assess(query, plan.units, plan.setting),
     })),
   ];
