@@ -115,7 +115,7 @@ function NothingFits({ context: { query } }: { readonly context: PlanContext }) 
 
 const NOTHING_ON_OFFER = {
   title: 'The catalogue and the drawer are empty',
-  why: 'Plans are made of what can be had.',
+  why: 'A plan buys from the catalogue or takes from the drawer.',
   mend: 'Add modules with their prices under Modules, or import a supplier’s list as CSV.',
 };
 
