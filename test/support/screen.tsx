@@ -20,7 +20,7 @@ export interface Asked {
   readonly body: unknown;
 }
 
-/** Answers of the server by route; a function sees what was asked. `undefined` answers nothing. */
+/** Answers of the server by route; a function sees what was asked, and may take its time. `undefined` answers nothing. */
 export type Answers = Partial<Record<RouteName, unknown>>;
 
 /** What a page hears where a test says nothing of it. */
@@ -54,8 +54,9 @@ export class FakeServer {
     // Who is there is asked by everything, and is nobody’s business here.
     if (route !== 'readSession') this.asked.push(asked);
     const answer = { readSession: OWNER_IS_IN, ...this.answers }[route];
-    const value: unknown =
-      typeof answer === 'function' ? (answer as (one: Asked) => unknown)(asked) : answer;
+    const value: unknown = await (typeof answer === 'function'
+      ? (answer as (one: Asked) => unknown)(asked)
+      : answer);
     const isProblem = typeof (value as { status?: unknown } | undefined)?.status === 'number';
     return new Response(JSON.stringify(value ?? null), {
       status: isProblem ? (value as { status: number }).status : found[1].status,

@@ -21,7 +21,7 @@ import { FirstStart } from './fit/FirstStart.tsx';
 import { SheetList } from './fit/SheetList.tsx';
 import { Signed } from './fit/Signed.tsx';
 import { TaskView } from './fit/TaskView.tsx';
-import { useBench } from './fit/useBench.ts';
+import { WithBench } from './fit/WithBench.tsx';
 import type { Bench } from './fit/useBench.ts';
 import { useSnapshotStep } from './useSnapshotStep.ts';
 
@@ -33,7 +33,10 @@ const PURPOSE_WORDS = {
 
 /** The fit sheet of this machine and plan, step by step, then the first start. */
 export function FitStep({ job }: { readonly job: Job }) {
-  const bench = useBench(job);
+  return <WithBench job={job}>{(bench) => <Fitting job={job} bench={bench} />}</WithBench>;
+}
+
+function Fitting({ job, bench }: { readonly job: Job; readonly bench: Bench }) {
   const navigate = useNavigate();
   const isClosed = job.result !== null;
   const { sheet, state, target } = bench;

@@ -26,7 +26,7 @@ import { WhyProvider } from '../../ui/Why.tsx';
 import { JobTag } from '../JobTag.tsx';
 import { AsideSheet, Part, StepLayout } from '../StepLayout.tsx';
 import { Signed } from '../fit/Signed.tsx';
-import { useBench } from '../fit/useBench.ts';
+import { WithBench } from '../fit/WithBench.tsx';
 import type { Bench } from '../fit/useBench.ts';
 import { CheckCard } from './CheckCard.tsx';
 import { ErrorAddresses } from './ErrorAddresses.tsx';
@@ -44,7 +44,7 @@ export function FaultPage() {
         <>
           <JobTag job={job} step="fit" />
           <WhyProvider>
-            <FaultFinding job={job} />
+            <WithBench job={job}>{(bench) => <FaultFinding job={job} bench={bench} />}</WithBench>
           </WhyProvider>
         </>
       ) : error ? (
@@ -56,8 +56,12 @@ export function FaultPage() {
   );
 }
 
-function FaultFinding({ job }: { readonly job: Job }) {
-  const bench = useBench(job);
+interface FaultFindingProps {
+  readonly job: Job;
+  readonly bench: Bench;
+}
+
+function FaultFinding({ job, bench }: FaultFindingProps) {
   const { fault } = bench.state;
   return fault ? (
     <Finding job={job} bench={bench} symptom={fault.symptom} />
@@ -66,13 +70,8 @@ function FaultFinding({ job }: { readonly job: Job }) {
   );
 }
 
-interface QuestionProps {
-  readonly job: Job;
-  readonly bench: Bench;
-}
-
 /** How the fault shows, after the one question that comes before all others. */
-function FirstQuestion({ job, bench }: QuestionProps) {
+function FirstQuestion({ job, bench }: FaultFindingProps) {
   const [search] = useSearchParams();
   const asked = SYMPTOMS.find((one) => one === search.get('symptom'));
   const [handsIn, setHandsIn] = useState(bench.state.isTouched);
@@ -121,7 +120,7 @@ function FirstQuestion({ job, bench }: QuestionProps) {
   );
 }
 
-function Finding({ job, bench, symptom }: QuestionProps & { readonly symptom: Symptom }) {
+function Finding({ job, bench, symptom }: FaultFindingProps & { readonly symptom: Symptom }) {
   const nameOf = slotNames(job.machine.machine);
   const observations = useMemo(() => bench.state.fault?.observations ?? [], [bench.state.fault]);
   const model = useMemo(() => modelOf(jobSituation(job, bench, symptom)), [job, bench, symptom]);

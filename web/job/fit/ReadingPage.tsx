@@ -10,14 +10,15 @@ import { Notice } from '../../ui/Notice.tsx';
 import { ProblemNotice } from '../../ui/ProblemNotice.tsx';
 import { Failed, Loading } from '../../ui/States.tsx';
 import { TaskView } from './TaskView.tsx';
-import { useBench } from './useBench.ts';
+import { WithBench } from './WithBench.tsx';
+import type { Bench } from './useBench.ts';
 import { useSpeech } from './useSpeech.ts';
 
 /** One step fills the screen: for dirty hands, a foot pedal, a phone beside the machine. */
 export function ReadingPage() {
   const { id = '' } = useParams();
   const { data: job, error, refetch } = api.useJobQuery(id, { refetchOnMountOrArgChange: true });
-  if (job) return <Reading job={job} />;
+  if (job) return <WithBench job={job}>{(bench) => <Reading job={job} bench={bench} />}</WithBench>;
   return error ? (
     <Failed failure={error} what="the job" onRetry={() => void refetch()} />
   ) : (
@@ -26,8 +27,7 @@ export function ReadingPage() {
 }
 
 /** The step that fills the screen, what its keys do, and the way back and forth. */
-function useReading(job: Job) {
-  const bench = useBench(job);
+function useReading(job: Job, bench: Bench) {
   const navigate = useNavigate();
   const machine = jobMachine(job);
   const { steps, next } = bench.sheet;
@@ -68,9 +68,9 @@ function useReading(job: Job) {
 
 type ReadingState = ReturnType<typeof useReading>;
 
-function Reading({ job }: { readonly job: Job }) {
-  const reading = useReading(job);
-  const { bench, step, forward } = reading;
+function Reading({ job, bench }: { readonly job: Job; readonly bench: Bench }) {
+  const reading = useReading(job, bench);
+  const { step, forward } = reading;
   return (
     <main
       className="fixed inset-0 z-50 flex flex-col overflow-y-auto bg-sheet"

@@ -53,7 +53,6 @@ function withPending(job: Job, log: BenchLog, pending: readonly Pending[]): Benc
 /** A job's bench work, and how to add to it. */
 export interface Bench extends JobBench {
   readonly log: BenchLog;
-  readonly isLoading: boolean;
   readonly add: (note: BenchInput['note']) => void;
   /** Takes the last tick of this round back. */
   readonly undo: (() => void) | undefined;
@@ -61,12 +60,19 @@ export interface Bench extends JobBench {
   readonly isWaiting: boolean;
 }
 
+/** Whether the bench work is known; why it is not, and how it is asked for again. */
+export interface BenchAnswer {
+  readonly isKnown: boolean;
+  readonly error: unknown;
+  readonly refetch: () => void;
+}
+
 /**
  * The bench work of a job. Notes show at once and are sent one after another; while the server is
  * away they wait in this browser, also over a reload.
  */
-export function useBench(job: Job): Bench {
-  const { data } = api.useBenchQuery(job.id, { refetchOnMountOrArgChange: true });
+export function useBench(job: Job): Bench & { readonly answer: BenchAnswer } {
+  const { data, error, refetch } = api.useBenchQuery(job.id, { refetchOnMountOrArgChange: true });
   const [send] = api.useAddBenchNoteMutation();
   const { name } = useMe();
   const [pending, setPending] = usePending(job.id);
@@ -108,7 +114,7 @@ export function useBench(job: Job): Bench {
   return {
     ...bench,
     ...{ log, add, failure },
-    isLoading: data === undefined,
+    answer: { isKnown: data !== undefined, error, refetch: () => void refetch() },
     undo: last && (() => add({ type: 'undo', of: last.entryId })),
     isWaiting: pending.length > 0 && !online,
   };
