@@ -1,4 +1,5 @@
 import { screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
 import { describe, expect, test } from 'vitest';
 import type { MeasurementRecord } from '#contract/records';
@@ -7,6 +8,7 @@ import { DEFAULT_TERMS } from '#core/quoting';
 import { aJob } from '../../../test/support/aJob.ts';
 import { desktop, labelled } from '../../../test/support/builders.ts';
 import { show } from '../../../test/support/screen.tsx';
+import type { Answers } from '../../../test/support/screen.tsx';
 import { ReportPage } from './ReportPage.tsx';
 
 const NOON = '2026-05-04T12:00:00.000Z';
@@ -20,20 +22,21 @@ const runs = (kind: 'as-found' | 'as-fitted', of: readonly number[]): Measuremen
   ...{ fingerprint: fingerprint(desktop(), sides[kind]), takenAt: NOON },
 });
 
-function report(measurements: readonly MeasurementRecord[]) {
+function report(measurements: readonly MeasurementRecord[], more: Answers = {}) {
   const job = aJob({
     snapshots: (['as-found', 'as-fitted'] as const).map((kind) => ({
       ...{ kind, version: 1, placement: sides[kind], setting: 'standard', savedAt: NOON },
     })),
     measurements: [...measurements],
   });
-  show(
+  return show(
     <Routes>
       <Route path="/jobs/:id/report" element={<ReportPage />} />
     </Routes>,
     {
       ...{ readJob: job, readShop: { terms: DEFAULT_TERMS, version: 1 } },
       readBench: { entries: [], pulledTo: 'customer' },
+      ...more,
     },
     '/jobs/job-1/report',
   );
@@ -45,6 +48,21 @@ const part = async (title: string) => {
 };
 
 describe('the report on the page', () => {
+  test.each([
+    ['the shop', 'readShop', { terms: { ...DEFAULT_TERMS, name: 'Quay repairs' }, version: 1 }],
+    ['whose the pulled modules are', 'readBench', { entries: [], pulledTo: 'drawer' }],
+  ])(
+    'supposes nothing of %s: without it there is none, and it is asked for again',
+    async (_what, route, is) => {
+      const { server } = report([], { [route]: { status: 503 } });
+      await screen.findByText('Could not fetch the report');
+      expect(screen.queryByRole('article')).toBeNull();
+      server.answers = { ...server.answers, [route]: is };
+      await userEvent.click(screen.getByRole('button', { name: 'Try again' }));
+      await screen.findByRole('article');
+    },
+  );
+
   test('shows lanes and bars, each figure with its unit, and no statistics', async () => {
     report([runs('as-found', [14, 14.1, 13.9]), runs('as-fitted', [27.5, 27.6, 27.4])]);
     const lanes = await part('How the memory lies now');

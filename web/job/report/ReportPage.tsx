@@ -1,4 +1,5 @@
 import { Link, useParams } from 'react-router';
+import type { BenchLog } from '#contract/bench';
 import { jobMachine } from '#contract/jobProof';
 import { jobReport } from '#contract/jobReport';
 import type { ReportSection } from '#contract/jobReport';
@@ -6,7 +7,7 @@ import type { Job } from '#contract/records';
 import { longDay } from '#core/explaining';
 import type { ReportRow } from '#core/explaining';
 import type { Machine } from '#core/machine';
-import { DEFAULT_TERMS } from '#core/quoting';
+import type { ShopTerms } from '#core/quoting';
 import { exhausted } from '#core/units';
 import { api } from '../../app/api.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -17,12 +18,23 @@ import { LaneStrip } from '../../visuals/LaneStrip.tsx';
 /** One page for the customer, in plain words, made to be printed. */
 export function ReportPage() {
   const { id = '' } = useParams();
-  const { data: job, error, refetch } = api.useJobQuery(id);
-  if (!job)
+  const job = api.useJobQuery(id);
+  const shop = api.useShopQuery();
+  const bench = api.useBenchQuery(id);
+  // The customer keeps it: nothing is supposed meanwhile of the shop, or of whose the pulled modules are.
+  const parts = [job, shop, bench];
+  const missing = parts.find(({ data, error }) => data === undefined && error !== undefined);
+  if (!job.data || !shop.data || !bench.data)
     return (
       <main className="p-5">
-        {error ? (
-          <Failed failure={error} what="the report" onRetry={() => void refetch()} />
+        {missing ? (
+          <Failed
+            failure={missing.error}
+            what="the report"
+            onRetry={() => {
+              for (const { data, refetch } of parts) if (data === undefined) void refetch();
+            }}
+          />
         ) : (
           <Loading what="the report" />
         )}
@@ -42,26 +54,26 @@ export function ReportPage() {
         </Link>
       </div>
       <WhyProvider>
-        <Report job={job} />
+        <Report job={job.data} terms={shop.data.terms} pulledTo={bench.data.pulledTo} />
       </WhyProvider>
     </main>
   );
 }
 
-function Report({ job }: { readonly job: Job }) {
-  const { data: shop } = api.useShopQuery();
-  const { data: bench } = api.useBenchQuery(job.id);
+interface ReportProps {
+  readonly job: Job;
+  readonly terms: ShopTerms;
+  readonly pulledTo: BenchLog['pulledTo'];
+}
+
+function Report({ job, terms, pulledTo }: ReportProps) {
   const machine = jobMachine(job);
-  const report = jobReport(job, {
-    terms: shop?.terms ?? DEFAULT_TERMS,
-    pulledTo: bench?.pulledTo ?? 'customer',
-    results: [],
-  });
+  const report = jobReport(job, { terms, pulledTo, results: [] });
   return (
     <article className="sheet grid gap-3 p-6 text-body print:border-0 print:p-0 print:text-aside">
       <header className="flex flex-wrap justify-between gap-2 border-b-2 border-ink pb-2">
         <div className="min-w-0">
-          <p className="font-bold text-teal">{shop?.terms.name}</p>
+          <p className="font-bold text-teal">{terms.name}</p>
           <h1 className="text-answer font-bold">Memory report</h1>
           <p className="break-words">
             {job.customer.name} · {machine.name}
