@@ -6,6 +6,7 @@ import { DEFAULT_TERMS } from '#core/quoting';
 import { aJob } from '../../test/support/aJob.ts';
 import { labelled } from '../../test/support/builders.ts';
 import { show } from '../../test/support/screen.tsx';
+import type { Answers } from '../../test/support/screen.tsx';
 import { WhyProvider } from '../ui/Why.tsx';
 import { QuoteStep } from './QuoteStep.tsx';
 
@@ -24,7 +25,7 @@ const used = {
   ...{ price: 900, cost: null, origin: 'bought at the quay', place: '', isNew: false },
   ...{ supplier: '', pulledIn: null, reservedFor: null, createdAt: '2026-05-01T10:00:00Z' },
 };
-const quoted = (more: Partial<Job> = {}) => {
+const quoted = (more: Partial<Job> = {}, answers: Answers = {}) => {
   const [found] = aJob().snapshots;
   if (!found) throw new Error('expected what was found');
   const placement = { ...found.placement, b1: eight };
@@ -41,10 +42,27 @@ const quoted = (more: Partial<Job> = {}) => {
       ...{ listModules: [], listDrawer: [used], listQuotes: [], issueQuote: [] },
       ...{ readShop: { terms: DEFAULT_TERMS, version: 1 } },
       readShares: { shares: [], odd: [], leftOut: [] },
+      ...answers,
     },
   );
 };
 const issue = () => screen.findByRole<HTMLButtonElement>('button', { name: 'Issue the quote' });
+
+test.each(['listQuotes', 'listDrawer', 'readShop'] as const)(
+  'without an answer of %s that is said instead of waited for, and asked again',
+  async (route) => {
+    const { server } = quoted({}, { [route]: { status: 503 } });
+    const again = await screen.findByRole('button', { name: 'Try again' });
+    const is = {
+      listQuotes: [],
+      listDrawer: [used],
+      readShop: { terms: DEFAULT_TERMS, version: 1 },
+    };
+    server.answers = { ...server.answers, [route]: is[route] };
+    await userEvent.click(again);
+    await issue();
+  },
+);
 
 test('pressed twice while the server simulates, one quote is issued', async () => {
   const { server } = quoted();

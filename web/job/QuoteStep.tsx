@@ -19,13 +19,9 @@ export function QuoteStep({ job }: { readonly job: Job }) {
     return (
       <div className="sheet">
         {quote.type === 'failed' ? (
-          <Failed
-            failure={quote.error}
-            what="the prices"
-            onRetry={() => window.location.reload()}
-          />
+          <Failed failure={quote.error} what="prices and quotes" onRetry={quote.retry} />
         ) : (
-          <Loading what="the prices" />
+          <Loading what="prices and quotes" />
         )}
       </div>
     );

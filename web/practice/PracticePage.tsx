@@ -22,19 +22,28 @@ const LEVELS = ['', 'First days', 'On your own', 'Trickier', 'What catches old h
 /** Machines to practise on: what there is, what one knows already, and what to try next. */
 export function PracticePage() {
   const { name } = useMe();
-  const { data, error, refetch } = practiceApi.useExercisesQuery();
+  const { data, ...exercises } = practiceApi.useExercisesQuery();
   const runs = practiceApi.usePracticeRunsQuery('');
-  if (!data)
+  const error = exercises.error ?? runs.error;
+  // Without the runs all that was shown to be known would stand there as never tried.
+  if (!data || !runs.data)
     return (
       <Page title="Practice bench">
         {error ? (
-          <Failed failure={error} what="the exercises" onRetry={() => void refetch()} />
+          <Failed
+            failure={error}
+            what="the exercises"
+            onRetry={() => {
+              if (!data) void exercises.refetch();
+              if (!runs.data) void runs.refetch();
+            }}
+          />
         ) : (
           <Loading what="the exercises" />
         )}
       </Page>
     );
-  const own = runs.data ?? [];
+  const own = runs.data;
   return (
     <Page
       title="Practice bench"

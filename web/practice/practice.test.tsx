@@ -44,6 +44,18 @@ function showExercise(id: string, actions: readonly Action[] = [], more: object 
   );
 }
 
+test('what was shown to be known is not told as never tried where it cannot be fetched', async () => {
+  const { server } = show(<PracticePage />, {
+    listExercises: listed,
+    listPracticeRuns: { status: 503 },
+  });
+  const again = await screen.findByRole('button', { name: 'Try again' });
+  expect(screen.queryByText(/Rules shown to be known/)).toBeNull();
+  server.answers = { ...server.answers, listPracticeRuns: [] };
+  await userEvent.click(again);
+  await screen.findByText(/Rules shown to be known/);
+});
+
 const press = async (name: string | RegExp) =>
   userEvent.click((await screen.findAllByRole('button', { name }))[0] as HTMLElement);
 const log = () => screen.getByRole('log').textContent;
@@ -193,7 +205,7 @@ describe('the list', () => {
   });
 
   test('a server that is away is said, and asked again at a press', async () => {
-    const { server } = show(<PracticePage />, { listExercises: listed });
+    const { server } = show(<PracticePage />, { listExercises: listed, listPracticeRuns: [] });
     server.isAway = true;
     expect((await screen.findByRole('alert')).textContent).toContain(
       'Could not fetch the exercises',

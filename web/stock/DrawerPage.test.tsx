@@ -56,6 +56,16 @@ const open = async () => {
 };
 
 describe('the drawer', () => {
+  test('a scanned tag of a module that left says so; where nothing answers, only that', async () => {
+    const { unmount } = page({ readPiece: { status: 503 } }, '/drawer/piece-1');
+    await screen.findByText('Could not fetch the module scanned');
+    expect(screen.queryByText(/not in the drawer any more/)).toBeNull();
+    unmount();
+    const gone = { type: 'about:blank', title: 'Not found', status: 404, detail: 'd', mend: 'm' };
+    page({ readPiece: gone }, '/drawer/piece-1');
+    await screen.findByText(/not in the drawer any more/);
+  });
+
   test('takes a module in by its label alone, and keeps the place for the next', async () => {
     const { server } = page({ listStock: listed(), readStockValue: { ...value, pieces: 0 } });
     await screen.findByText('The drawer is empty.');

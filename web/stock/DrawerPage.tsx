@@ -4,6 +4,7 @@ import type { DrawerRecord, GoneRecord } from '#contract/drawer';
 import { count, gb, money } from '#core/explaining';
 import { moduleSummary } from '#core/memory';
 import { DRAWER_STATES } from '#core/planning';
+import type { ApiFailure } from '../app/api.ts';
 import { stockApi } from '../app/stockApi.ts';
 import { Button } from '../ui/Button.tsx';
 import { Mark } from '../ui/Mark.tsx';
@@ -86,8 +87,16 @@ interface ListProps {
 
 /** The module whose tag was scanned. */
 function Scanned({ id, currency, onGone }: ListProps & { readonly id: string }) {
-  const { data, error } = stockApi.usePieceQuery(id);
-  if (error)
+  const { data, error, refetch } = stockApi.usePieceQuery(id);
+  const failure = error as ApiFailure | undefined;
+  const isGone = failure?.type === 'problem' && failure.problem.status === 404;
+  if (failure && !isGone)
+    return (
+      <div className="mb-3">
+        <Failed failure={failure} what="the module scanned" onRetry={() => void refetch()} />
+      </div>
+    );
+  if (isGone)
     return (
       <div className="mb-3">
         <Notice

@@ -41,8 +41,15 @@ export function useJobQuery(job: Job) {
         : undefined,
     [job, modules.data, drawer.data, shop.data],
   );
-  const error = modules.error ?? drawer.error ?? shop.error;
-  return { query, terms, modules: modules.data ?? [], drawer: drawer.data ?? [], error };
+  const asked = [modules, drawer, shop];
+  return {
+    ...{ query, terms, modules: modules.data ?? [], drawer: drawer.data ?? [] },
+    error: asked.find(({ error }) => error !== undefined)?.error,
+    /** Asks again for what did not come. */
+    retry: () => {
+      for (const { data, refetch } of asked) if (data === undefined) void refetch();
+    },
+  };
 }
 
 /** Keeps the front of a query up to date off the page's thread: the latest query wins. */

@@ -17,7 +17,7 @@ import { measuringApi } from '../../app/measuringApi.ts';
 import { fetched } from '../../app/fetched.ts';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField } from '../../ui/Field.tsx';
-import { Loading } from '../../ui/States.tsx';
+import { Failed, Loading } from '../../ui/States.tsx';
 import { WhyLink } from '../../ui/Why.tsx';
 import { simulatedBefore } from '../../workers/simulation.ts';
 import { useJobQuery } from '../plan/usePlanSearch.ts';
@@ -41,7 +41,7 @@ interface LimitsSheetProps {
 
 /** What holds a machine's memory back: each thing changed alone, what it gives and what it costs. */
 export function LimitsSheet({ job, onTake }: LimitsSheetProps) {
-  const { query, terms } = useJobQuery(job);
+  const { query, terms, error, retry } = useJobQuery(job);
   const found = snapshotOf(job, 'as-found');
   const limits = useMemo(() => query && found && limitsOf(query, found), [query, found]);
   const { data } = measuringApi.useSharesQuery();
@@ -60,7 +60,12 @@ export function LimitsSheet({ job, onTake }: LimitsSheetProps) {
   );
   const { state } = useSimulation(changes);
   const kind = kinds.all.find(({ id }) => id === chosen) ?? kinds.leading;
-  if (!query) return <Loading what="the catalogue" />;
+  if (!query)
+    return error ? (
+      <Failed failure={error} what="the catalogue" onRetry={retry} />
+    ) : (
+      <Loading what="the catalogue" />
+    );
   if (!limits || !kind)
     return (
       <p className="text-aside text-muted">

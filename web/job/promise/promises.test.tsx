@@ -3,6 +3,7 @@ import { userEvent } from '@testing-library/user-event';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import type { Job } from '#contract/records';
 import type { Side } from '#core/promising';
+import { DEFAULT_TERMS } from '#core/quoting';
 import type { Profile } from '#core/timing-simulation';
 import { aJob } from '../../../test/support/aJob.ts';
 import { desktop, labelled } from '../../../test/support/builders.ts';
@@ -10,6 +11,7 @@ import { show } from '../../../test/support/screen.tsx';
 import { WhyProvider } from '../../ui/Why.tsx';
 import type { SimulationAnswer, SimulationRequest } from '../../workers/simulation.worker.ts';
 import { DrawCap, measuredDraw } from './DrawCap.tsx';
+import { LimitsSheet } from './LimitsSheet.tsx';
 import { PromiseSheet } from './PromiseSheet.tsx';
 import { usePromises } from './usePromises.ts';
 
@@ -161,4 +163,20 @@ describe('what the processor draws at most', () => {
     }
     expect(server.sent('changeJob')).toEqual([]);
   });
+});
+
+test('what limits a machine says where the catalogue cannot be fetched, and asks again', async () => {
+  const { server } = show(
+    <WhyProvider>
+      <LimitsSheet job={aJob()} />
+    </WhyProvider>,
+    {
+      ...{ listModules: { status: 503 }, listDrawer: [] },
+      ...{ readShop: { terms: DEFAULT_TERMS, version: 1 }, readShares: { shares: [] } },
+    },
+  );
+  const again = await screen.findByRole('button', { name: 'Try again' });
+  server.answers = { ...server.answers, listModules: [] };
+  await userEvent.click(again);
+  await screen.findByText(/Second channel/i);
 });

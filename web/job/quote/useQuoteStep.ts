@@ -12,7 +12,7 @@ import { usePromises } from '../promise/usePromises.ts';
 
 /** The plan as it would be quoted, the versions issued, and issuing the next. */
 export function useQuoteStep(job: Job) {
-  const { query, terms, modules, drawer, error } = useJobQuery(job);
+  const { query, terms, modules, drawer, ...asked } = useJobQuery(job);
   const quotes = api.useQuotesQuery(job.id, { refetchOnMountOrArgChange: true });
   const [issue] = api.useIssueQuoteMutation();
   const [note, setNote] = useState('');
@@ -23,8 +23,14 @@ export function useQuoteStep(job: Job) {
     job,
     useMemo(() => (planned ? [planned] : []), [planned]),
   );
-  if (!query || !quotes.data)
-    return error ? ({ type: 'failed', error } as const) : ({ type: 'loading' } as const);
+  if (!query || !quotes.data) {
+    const error = asked.error ?? quotes.error;
+    const retry = () => {
+      asked.retry();
+      if (!quotes.data) void quotes.refetch();
+    };
+    return error ? ({ type: 'failed', error, retry } as const) : ({ type: 'loading' } as const);
+  }
   const list = quotes.data;
   const nameOffer = (id: string) => offerName([...modules, ...drawer].find((one) => one.id === id));
   const assessed =
