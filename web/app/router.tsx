@@ -4,6 +4,7 @@ import { fetched } from './fetched.ts';
 import { OfflineNotice } from './OfflineNotice.tsx';
 import { NoSuchPage, RouteError } from './RouteError.tsx';
 import { Shell } from './Shell.tsx';
+import { WithTerms } from './WithTerms.tsx';
 import { BenchPage } from '../bench/BenchPage.tsx';
 
 /** The bench comes with the first load; every other page is fetched when it is opened. */
@@ -170,9 +171,21 @@ const waitedFor = (page: RouteObject): RouteObject => {
   return typeof lazy === 'function' ? { ...page, lazy: () => fetched(lazy) } : page;
 };
 
+/** Pages that show or take amounts as they open. What a new job may cost is read as it is sent. */
+const PRICED: ReadonlySet<string | undefined> = new Set([
+  ...['modules', 'drawer', 'drawer/:pieceId', 'gone', 'suppliers', 'orders', 'month'],
+  'changes',
+]);
+
 export const router = createBrowserRouter([
   {
     ...{ path: '/', Component: Shell, ErrorBoundary: RouteError, HydrateFallback: OfflineNotice },
-    children: pages.map(waitedFor),
+    children: [
+      ...pages.filter(({ path }) => !PRICED.has(path)).map(waitedFor),
+      {
+        Component: WithTerms,
+        children: pages.filter(({ path }) => PRICED.has(path)).map(waitedFor),
+      },
+    ],
   },
 ]);
