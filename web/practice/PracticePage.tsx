@@ -5,6 +5,7 @@ import type { ListedExercise, PracticeRun } from '#contract/practice';
 import { RULE_WORDS, count, figure } from '#core/explaining';
 import { RULES } from '#core/practice';
 import type { RuleId } from '#core/practice';
+import { askAgain } from '../ui/askAgain.ts';
 import { FilePick } from '../ui/FilePick.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -22,22 +23,16 @@ const LEVELS = ['', 'First days', 'On your own', 'Trickier', 'What catches old h
 /** Machines to practise on: what there is, what one knows already, and what to try next. */
 export function PracticePage() {
   const { name } = useMe();
-  const { data, ...exercises } = practiceApi.useExercisesQuery();
+  const exercises = practiceApi.useExercisesQuery();
   const runs = practiceApi.usePracticeRunsQuery('');
+  const { data } = exercises;
   const error = exercises.error ?? runs.error;
   // Without the runs all that was shown to be known would stand there as never tried.
   if (!data || !runs.data)
     return (
       <Page title="Practice bench">
         {error ? (
-          <Failed
-            failure={error}
-            what="the exercises"
-            onRetry={() => {
-              if (!data) void exercises.refetch();
-              if (!runs.data) void runs.refetch();
-            }}
-          />
+          <Failed failure={error} what="the exercises" onRetry={() => askAgain(exercises, runs)} />
         ) : (
           <Loading what="the exercises" />
         )}

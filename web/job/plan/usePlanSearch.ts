@@ -5,6 +5,7 @@ import type { EmptyReason, PlanQuery, SearchResult } from '#core/planning';
 import { DEFAULT_TERMS } from '#core/quoting';
 import type { ShopTerms } from '#core/quoting';
 import { api } from '../../app/api.ts';
+import { askAgain } from '../../ui/askAgain.ts';
 import { Planner } from '../../workers/planner.ts';
 
 /** Where a search stands. */
@@ -45,10 +46,7 @@ export function useJobQuery(job: Job) {
   return {
     ...{ query, terms, modules: modules.data ?? [], drawer: drawer.data ?? [] },
     error: asked.find(({ error }) => error !== undefined)?.error,
-    /** Asks again for what did not come. */
-    retry: () => {
-      for (const { data, refetch } of asked) if (data === undefined) void refetch();
-    },
+    retry: () => askAgain(...asked),
   };
 }
 

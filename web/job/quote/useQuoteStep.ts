@@ -5,6 +5,7 @@ import { explainObjection, money } from '#core/explaining';
 import { assess, isImpossible, recogniseUnits } from '#core/planning';
 import type { Objection } from '#core/planning';
 import { api } from '../../app/api.ts';
+import { askAgain } from '../../ui/askAgain.ts';
 import { useSave } from '../../ui/useSave.ts';
 import { offerName } from '../plan/planContext.ts';
 import { useJobQuery } from '../plan/usePlanSearch.ts';
@@ -27,7 +28,7 @@ export function useQuoteStep(job: Job) {
     const error = asked.error ?? quotes.error;
     const retry = () => {
       asked.retry();
-      if (!quotes.data) void quotes.refetch();
+      askAgain(quotes);
     };
     return error ? ({ type: 'failed', error, retry } as const) : ({ type: 'loading' } as const);
   }

@@ -10,6 +10,7 @@ import type { Machine } from '#core/machine';
 import type { ShopTerms } from '#core/quoting';
 import { exhausted } from '#core/units';
 import { api } from '../../app/api.ts';
+import { askAgain } from '../../ui/askAgain.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Failed, Loading } from '../../ui/States.tsx';
 import { WhyProvider } from '../../ui/Why.tsx';
@@ -28,13 +29,7 @@ export function ReportPage() {
     return (
       <main className="p-5">
         {missing ? (
-          <Failed
-            failure={missing.error}
-            what="the report"
-            onRetry={() => {
-              for (const { data, refetch } of parts) if (data === undefined) void refetch();
-            }}
-          />
+          <Failed failure={missing.error} what="the report" onRetry={() => askAgain(...parts)} />
         ) : (
           <Loading what="the report" />
         )}
