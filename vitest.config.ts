@@ -15,6 +15,7 @@ const API = [
     'bench',
     'buying',
     'coverMaps',
+    'days',
     'devices',
     'evidence',
     'ledger',

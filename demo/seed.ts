@@ -8,6 +8,7 @@ import { operatingPoint } from '#core/operating-point';
 import { workingSet } from '#core/need';
 import { assess, recogniseUnits } from '#core/planning';
 import { fingerprint } from '#core/proving';
+import { dayOf, daysLater } from '#core/units';
 import type { Placement, Setting } from '#core/machine';
 import type { Database } from '../server/store/openStore.ts';
 import { addBenchNote } from '../server/store/operations/bench.ts';
@@ -88,9 +89,6 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
   for (const job of JOBS) await seedJob(db, job, ids[job.machine] ?? '', now);
 }
 
-const dayFrom = (now: Date, days: number) =>
-  new Date(now.getTime() + days * 24 * HOUR_MS).toISOString().slice(0, 10);
-
 async function seedJob(db: Database, job: DemoJob, machineId: string, now: Date): Promise<void> {
   const id = nanoid(12);
   const machine = MACHINES[job.machine];
@@ -109,7 +107,7 @@ async function seedJob(db: Database, job: DemoJob, machineId: string, now: Date)
   await db.insert(jobs).values({
     ...{ id, customerId, machineId, complaint, ...intake, ...batch },
     ...(need ? { needInput: need, need: workingSet(need)?.need } : {}),
-    ...(job.readyInDays === undefined ? {} : { deadline: dayFrom(now, job.readyInDays) }),
+    ...(job.readyInDays === undefined ? {} : { deadline: daysLater(dayOf(now), job.readyInDays) }),
     ...{ openedAt, changedAt: openedAt },
   });
   await event('opened', `Opened for ${job.customer.name}: ${machine.name}`, openedAt);

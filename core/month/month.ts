@@ -1,4 +1,5 @@
 import { quoteState, taxWithin } from '../quoting/index.ts';
+import { daysFrom } from '../units/index.ts';
 import type { JobFact, JobRef, ReturnFact, SoldModule } from './facts.ts';
 import { shareOf } from './rates.ts';
 import type { Share } from './rates.ts';
@@ -81,8 +82,6 @@ export function quotesOf(jobs: readonly JobFact[], period: Period, today: string
   };
 }
 
-const DAY_MS = 86_400_000;
-
 /**
  * Jobs handed over in the month that were promised for a day: in time, or late by days.
  *
@@ -92,7 +91,7 @@ export function promisesOf(closed: readonly JobFact[], dayOf: (at: number) => st
   const promised = closed.flatMap((job) => {
     const { deadline, marks } = job;
     if (deadline === null || marks.closed === undefined) return [];
-    const days = Math.round((Date.parse(dayOf(marks.closed)) - Date.parse(deadline)) / DAY_MS);
+    const days = daysFrom(deadline, dayOf(marks.closed));
     return [{ ...refOf(job), days: Math.max(0, days) }];
   });
   const missed: LateJob[] = promised

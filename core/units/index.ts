@@ -1,4 +1,5 @@
 export { exhausted } from './assert.ts';
+export { dayOf, daysFrom, daysLater } from './days.ts';
 export type { Brand } from './brand.ts';
 export { gib, isNonBinary, sumGib } from './capacity.ts';
 export type { Gibibytes } from './capacity.ts';

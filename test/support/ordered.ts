@@ -18,8 +18,8 @@ export const offer = (
     ...{ label: EIGHT, module: labelled(EIGHT), price: 3000, cost: 2000, leadDays: 2, ...more },
   });
 
-/** A job whose customer said yes to a plan that buys of an offer. */
-export async function acceptedJob(
+/** A job with a quote for a plan that buys of an offer; its customer has not answered yet. */
+export async function quotedJob(
   api: Api,
   offerId: string,
 ): Promise<{ job: Job; plan: Plan; quote: Quote }> {
@@ -35,10 +35,21 @@ export async function acceptedJob(
     ...{ units: plan.units, setting: plan.setting, expected: plan.cost.net },
   });
   if (!quote) throw new Error('expected a quote');
-  await api.ok('POST', `/jobs/${job.id}/quotes/${quote.id}/answer`, {
-    ...{ what: 'accepted', by: 'Harbour master', note: '' },
-  });
-  return { job: await api.ok('GET', `/jobs/${job.id}`), plan, quote };
+  return { job, plan, quote };
+}
+
+/** What the customer says to a quote. */
+export const ANSWER = { what: 'accepted', by: 'Harbour master', note: '' };
+
+/** A job whose customer said yes to a plan that buys of an offer. */
+export async function acceptedJob(
+  api: Api,
+  offerId: string,
+): Promise<{ job: Job; plan: Plan; quote: Quote }> {
+  const quoted = await quotedJob(api, offerId);
+  const address = `/jobs/${quoted.job.id}`;
+  await api.ok('POST', `${address}/quotes/${quoted.quote.id}/answer`, ANSWER);
+  return { ...quoted, job: await api.ok('GET', address) };
 }
 
 /** What is to be ordered of a supplier. */

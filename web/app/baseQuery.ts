@@ -4,6 +4,7 @@ import { problem as problemSchema } from '#contract/problem';
 import type { Problem } from '#contract/problem';
 import { mainRoutes } from '#contract/mainRoutes';
 import type { Route, RouteName, Routes } from '#contract/routes';
+import { hearClock } from './benchClock.ts';
 
 /** A request by the contract's route name. */
 export interface Call {
@@ -100,6 +101,7 @@ export const baseQuery: BaseQueryFn<Call, unknown, ApiFailure> = async (call, { 
   } catch {
     return { error: { type: 'offline' } };
   }
+  hearClock(response.headers.get('date'));
   const answer = await answerOf(response, route.response);
   // Answered: the same once more is meant. Without an answer it goes out again with its key.
   if (key && (!answer.error || answer.error.type === 'problem')) keys.delete(call.body as object);

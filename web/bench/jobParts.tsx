@@ -2,9 +2,9 @@ import { Fragment } from 'react';
 import { Link } from 'react-router';
 import type { JobSummary } from '#contract/records';
 import { count, nearDay } from '#core/explaining';
+import { dayOf, daysFrom } from '#core/units';
 import { STEPS } from '#core/walk';
-
-const DAY_MS = 86_400_000;
+import { benchNow } from '../app/benchClock.ts';
 
 /** A line that breaks between its parts, not within one. */
 export const unbroken = (line: string) =>
@@ -16,7 +16,7 @@ export const unbroken = (line: string) =>
   ));
 
 export const waiting = (openedAt: string): string => {
-  const days = Math.floor((Date.now() - Date.parse(openedAt)) / DAY_MS);
+  const days = daysFrom(dayOf(Date.parse(openedAt)), dayOf(benchNow()));
   return days < 1 ? 'today' : count(days, 'day');
 };
 
@@ -26,7 +26,7 @@ export const linkTo = ({ id, next }: JobSummary) => `/jobs/${id}/${next?.step ??
 /** What must not be overlooked: work stopped, a day promised, a machine of several. */
 export function Marks({ job: { isStopped, deadline, batch } }: { readonly job: JobSummary }) {
   if (!isStopped && !deadline && !batch) return null;
-  const isLate = deadline !== null && Date.parse(deadline) + DAY_MS < Date.now();
+  const isLate = deadline !== null && deadline < dayOf(benchNow());
   return (
     <span className="flex flex-wrap items-center gap-x-3 text-aside">
       {isStopped && <b className="text-stop">✕ stopped: swollen battery</b>}

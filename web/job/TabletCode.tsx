@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { clockText } from '#core/explaining';
 import type { TabletLink } from '#contract/accounts';
 import { accessApi } from '../app/accessApi.ts';
+import { benchNow } from '../app/benchClock.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { QrPicture } from '../ui/QrPicture.tsx';
@@ -93,7 +94,7 @@ function useIsOver(at: string | undefined): boolean {
   const [over, setOver] = useState<string>();
   useEffect(() => {
     if (at === undefined) return;
-    const timer = setTimeout(() => setOver(at), Math.max(0, Date.parse(at) - Date.now()));
+    const timer = setTimeout(() => setOver(at), Math.max(0, Date.parse(at) - benchNow()));
     return () => clearTimeout(timer);
   }, [at]);
   return at !== undefined && over === at;

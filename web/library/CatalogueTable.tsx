@@ -10,6 +10,7 @@ import type { SortingState } from '@tanstack/react-table';
 import type { ListedMachine, ModuleRecord } from '#contract/records';
 import { ageText, count, gb, money } from '#core/explaining';
 import { moduleSummary, profileSummary } from '#core/memory';
+import { benchNow } from '../app/benchClock.ts';
 import { Button } from '../ui/Button.tsx';
 import { SortedTable } from '../ui/SortedTable.tsx';
 import { CatalogueFilters, NO_FILTER, passes } from './CatalogueFilters.tsx';
@@ -123,7 +124,7 @@ function useColumns(currency: string, onCorrect: CatalogueTableProps['onCorrect'
             <span className="whitespace-nowrap">
               {money(row.original.price, currency)}
               <span className="block text-aside text-muted">
-                {ageText(row.original.pricedAt, Date.now())}
+                {ageText(row.original.pricedAt, benchNow())}
               </span>
             </span>
           ),

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import type { MonthAnswer } from '#contract/month';
 import { count, money, monthText, shareText, smallText, spreadText } from '#core/explaining';
+import { benchNow } from '../app/benchClock.ts';
 import { monthApi } from '../app/monthApi.ts';
 import { Button } from '../ui/Button.tsx';
 import { Empty, Failed, Loading } from '../ui/States.tsx';
@@ -22,7 +23,7 @@ function shifted(month: string, by: number): string {
 /** The owner's month: what took how long, what was sold, kept and sent back, and what it brought. */
 export function MonthPage() {
   const [query, setQuery] = useSearchParams();
-  const now = monthOf(new Date());
+  const now = monthOf(new Date(benchNow()));
   const asked = query.get('m') ?? now;
   const month = /^20\d{2}-(?:0[1-9]|1[0-2])$/.test(asked) ? asked : now;
   const { data, error, refetch } = monthApi.useMonthQuery(month, {

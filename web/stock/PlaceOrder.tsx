@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { OrderLine } from '#contract/quotes';
 import type { PlacedAnswer, SupplierRecord } from '#contract/suppliers';
 import { ageText, count } from '#core/explaining';
+import { benchNow } from '../app/benchClock.ts';
 import { stockApi } from '../app/stockApi.ts';
 import { Button } from '../ui/Button.tsx';
 import { TextField } from '../ui/Field.tsx';
@@ -83,7 +84,7 @@ export function AskService({ record }: { readonly record: SupplierRecord }) {
         <span className="text-muted">
           {record.pricedAt === null
             ? 'Prices never asked'
-            : `Prices ${ageText(record.pricedAt, Date.now())}`}
+            : `Prices ${ageText(record.pricedAt, benchNow())}`}
         </span>
         <Button look="quiet" disabled={asked.isLoading} onClick={() => void ask(record.id)}>
           {asked.isLoading ? 'Asking …' : 'Ask now'}

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { SupplierRecord } from '#contract/suppliers';
 import { ageText, count } from '#core/explaining';
+import { benchNow } from '../app/benchClock.ts';
 import { stockApi } from '../app/stockApi.ts';
 import { Button } from '../ui/Button.tsx';
 import { TextField } from '../ui/Field.tsx';
@@ -70,7 +71,7 @@ function Supplier({ record: newest, mayChange }: SupplierProps) {
         </Link>
         {pricedAt !== null && (
           <span className="text-aside text-muted">
-            newest price {ageText(pricedAt, Date.now())}
+            newest price {ageText(pricedAt, benchNow())}
           </span>
         )}
         {mayChange && (

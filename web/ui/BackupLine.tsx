@@ -2,11 +2,12 @@ import { Link } from 'react-router';
 import { count } from '#core/explaining';
 import type { BackupState } from '#contract/backups';
 import { api } from '../app/api.ts';
+import { benchNow } from '../app/benchClock.ts';
 
 const DAY_MS = 86_400_000;
 /** A backup older than this is old: the bench makes one a day while it runs. */
 const OLD_DAYS = 3;
-const daysSince = (at: string) => Math.floor((Date.now() - Date.parse(at)) / DAY_MS);
+const daysSince = (at: string) => Math.floor((benchNow() - Date.parse(at)) / DAY_MS);
 
 /** What is wrong with the backups; nothing while they are as they should be. */
 export function backupLack({

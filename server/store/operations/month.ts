@@ -7,6 +7,7 @@ import { monthOf } from '#core/month';
 import type { JobFact, Marks, MoneyFact, ReturnFact, SoldModule } from '#core/month';
 import type { Placement } from '#core/machine';
 import { valueOf } from '#core/stock';
+import { dayOf } from '#core/units';
 import { nextStep } from '#core/walk';
 import type { Database } from '../openStore.ts';
 import {
@@ -30,9 +31,6 @@ function periodOf(month: string) {
   const [year = 0, number = 1] = month.split('-').map(Number);
   return { from: new Date(year, number - 1, 1), to: new Date(year, number, 1) };
 }
-
-/** The day of a moment at the shop, YYYY-MM-DD: Swedish writes it so. */
-const dayOf = (at: number) => new Date(at).toLocaleDateString('sv-SE');
 
 /** A month of the shop, counted from what is stored. */
 export async function readMonth(

@@ -3,6 +3,7 @@ import type { SQL } from 'drizzle-orm';
 import type { PlacedOrder, Receipt, ReceiptInput } from '#contract/suppliers';
 import { writeLabel } from '#core/memory';
 import { sharesOf } from '#core/quoting';
+import { dayOf, daysLater } from '#core/units';
 import type { Database } from '../openStore.ts';
 import {
   customers,
@@ -20,7 +21,7 @@ import type { WantedPart } from './wanted.ts';
 
 const DAY_MS = 86_400_000;
 const dayAfter = (days: number | null) =>
-  days === null ? null : new Date(Date.now() + days * DAY_MS).toISOString().slice(0, 10);
+  days === null ? null : daysLater(dayOf(Date.now()), days);
 
 /** An order as it is stored. */
 export interface NewOrder {

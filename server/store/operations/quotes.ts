@@ -19,6 +19,7 @@ import type { Plan, PlanQuery } from '#core/planning';
 import { comparedOf, gainOfLimit, limitsOf, madeOf, promiseOf } from '#core/promising';
 import { sumQuote, wholeLines } from '#core/quoting';
 import type { PricedPart } from '#core/quoting';
+import { dayOf, daysLater } from '#core/units';
 import { simulateChange } from '../../simulating/simulateChange.ts';
 import type { Database } from '../openStore.ts';
 import { drawer, quotes, snapshots } from '../schema/index.ts';
@@ -48,8 +49,6 @@ export async function listQuotes(db: Database, jobId: string): Promise<Quote[]> 
     }),
   );
 }
-
-const DAY_MS = 86_400_000;
 
 type Choice = Pick<QuoteInput, 'units' | 'setting'>;
 
@@ -107,9 +106,7 @@ export async function issueQuote(
     const number = (latest?.number ?? 0) + 1;
     await tx.insert(quotes).values({
       ...{ id: newId(), jobId, number, issuedAt, note, choice },
-      validUntil: new Date(issuedAt.getTime() + terms.validDays * DAY_MS)
-        .toISOString()
-        .slice(0, 10),
+      validUntil: daysLater(dayOf(issuedAt), terms.validDays),
       lines: [...sum.lines],
       ...{ total: sum.total, tax: sum.tax, taxPercent: terms.taxPercent },
       currency: terms.currency,
@@ -286,7 +283,7 @@ async function takeAsPlan(
   { choice, validUntil, number }: typeof quotes.$inferSelect,
   at: Date,
 ): Promise<void> {
-  if (at.toISOString().slice(0, 10) > validUntil)
+  if (dayOf(at) > validUntil)
     throw new StateError(
       `Quote ${number} held until ${shortDay(validUntil)}.`,
       'Issue it anew: prices may have changed.',

@@ -11,6 +11,7 @@ import type {
   ReadingValue,
   StartExpectation,
 } from '#core/fitting';
+import { benchNow } from '../../app/benchClock.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { Notice } from '../../ui/Notice.tsx';
@@ -51,9 +52,9 @@ function StartTimer({
   readonly startedAt: string;
   readonly start: StartExpectation;
 }) {
-  const [now, setNow] = useState(() => Date.now());
+  const [now, setNow] = useState(benchNow);
   useEffect(() => {
-    const timer = setInterval(() => setNow(Date.now()), 1000);
+    const timer = setInterval(() => setNow(benchNow()), 1000);
     return () => clearInterval(timer);
   }, []);
   const seconds = Math.max(0, Math.floor((now - Date.parse(startedAt)) / 1000));

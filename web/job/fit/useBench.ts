@@ -7,6 +7,7 @@ import type { Job } from '#contract/records';
 import { effectOf } from '#core/fitting';
 import { api } from '../../app/api.ts';
 import type { ApiFailure } from '../../app/api.ts';
+import { benchNow } from '../../app/benchClock.ts';
 import { selectReachable } from '../../app/connectionSlice.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { useMe } from '../../ui/useMe.ts';
@@ -44,7 +45,7 @@ function withPending(job: Job, log: BenchLog, pending: readonly Pending[]): Benc
         ? jobBench(job, all).sheet.steps.find((one) => one.id === note.stepId)
         : undefined;
     const full = note.type === 'tick' ? { ...note, effect: step && effectOf(step) } : note;
-    const entry = { id, by, at: new Date().toISOString(), note: full };
+    const entry = { id, by, at: new Date(benchNow()).toISOString(), note: full };
     all = { ...all, entries: [...all.entries, entry] };
   }
   return all;

@@ -5,7 +5,9 @@ import type { Job } from '#contract/records';
 import { money, shortDay } from '#core/explaining';
 import { QUOTE_ANSWERS, quoteState } from '#core/quoting';
 import type { QuoteAnswer } from '#core/quoting';
+import { dayOf } from '#core/units';
 import { api } from '../../app/api.ts';
+import { benchNow } from '../../app/benchClock.ts';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
 import { Mark } from '../../ui/Mark.tsx';
@@ -29,7 +31,7 @@ interface IssuedQuoteProps {
 
 /** A version as it was issued: its state, its PDF, and the customer's answer while it is open. */
 export function IssuedQuote({ job, quote, isLatest }: IssuedQuoteProps) {
-  const today = new Date().toISOString().slice(0, 10);
+  const today = dayOf(benchNow());
   const { answer, validUntil } = quote;
   const state = quoteState({ validUntil, isLatest, answer: answer?.what }, today);
   const name = `Quote ${String(job.number).padStart(4, '0')}-${quote.number}`;

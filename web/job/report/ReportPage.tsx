@@ -10,6 +10,7 @@ import type { Machine } from '#core/machine';
 import type { ShopTerms } from '#core/quoting';
 import { exhausted } from '#core/units';
 import { api } from '../../app/api.ts';
+import { benchNow } from '../../app/benchClock.ts';
 import { askAgain } from '../../ui/askAgain.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Failed, Loading } from '../../ui/States.tsx';
@@ -77,7 +78,7 @@ function Report({ job, terms, pulledTo }: ReportProps) {
         <p className="text-right text-aside">
           Job <span className="figure font-bold">{report.number}</span>
           <br />
-          {longDay(report.closedAt ?? new Date().toISOString())}
+          {longDay(report.closedAt ?? new Date(benchNow()).toISOString())}
           {!report.closedAt && (
             <>
               <br />
