@@ -1,5 +1,5 @@
 import { writeFile } from 'node:fs/promises';
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import type { BenchLog } from '#contract/bench';
 import type { Job } from '#contract/records';
 import { openReading, pedal, pickSlots, reading, typeReading } from './support/atTheMachine.ts';
@@ -191,4 +191,48 @@ test('a photo of any size is taken small; what is no picture is refused in words
   await expect(page.getByText('Another photo')).toBeVisible();
   const answer = await server.fetch(`/machines/${job.machine.id}/photo`);
   expect((await answer.arrayBuffer()).byteLength).toBeLessThan(700_000);
+});
+
+test('the reading mode has the screen to itself: nothing is reached behind it, and what lies above it is seen', async ({
+  page,
+  server,
+  context,
+}) => {
+  const id = await sceneToFit(server);
+  await page.setViewportSize({ width: 390, height: 700 });
+  await page.goto(`${server.url}/jobs/${id}/fit`);
+  await openReading(page);
+  for (let presses = 0; presses < 12; presses++) {
+    await page.keyboard.press('Tab');
+    const isSeen = await page.evaluate(() => {
+      const { activeElement } = document;
+      const { left, top, width, height } = activeElement?.getBoundingClientRect() ?? new DOMRect();
+      const there = document.elementFromPoint(left + width / 2, top + height / 2);
+      return activeElement === document.body || activeElement?.contains(there) === true;
+    });
+    expect(isSeen, `after ${String(presses + 1)} presses of Tab`).toBe(true);
+  }
+  const isOnTop = (locator: Locator) =>
+    locator.evaluate((element) => {
+      const { left, top } = element.getBoundingClientRect();
+      return element.contains(document.elementFromPoint(left + 3, top + 3));
+    });
+  await page.keyboard.press('?');
+  const keys = page.getByRole('dialog');
+  await expect(keys.getByText('Done, next step (pedal)')).toBeVisible();
+  expect(await isOnTop(keys)).toBe(true);
+  await page.keyboard.press('Escape');
+  await expect(keys).toHaveCount(0);
+
+  // The step after a long one is read from its beginning.
+  await page.setViewportSize({ width: 390, height: 260 });
+  await page.evaluate(() => scrollTo(0, 10_000));
+  expect(await page.evaluate(() => scrollY)).toBeGreaterThan(0);
+  await context.setOffline(true);
+  await page.keyboard.press('PageDown');
+  await expect(page.getByText(/^2 of/)).toBeInViewport();
+  expect(await isOnTop(page.getByText('The server does not answer.'))).toBe(true);
+  await context.setOffline(false);
+  await page.getByRole('button', { name: 'Leave' }).click();
+  await expect(page.getByRole('link', { name: 'Stock' })).toBeVisible();
 });

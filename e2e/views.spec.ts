@@ -1,6 +1,6 @@
 import { isAnew } from '../test/support/draws.ts';
 import { expect, test } from './support/bench.ts';
-import { broken, fingerOn, smallTargets, tooWide } from './support/looks.ts';
+import { broken, fingerOn, smallTargets, tooWide, unseenByKeyboard } from './support/looks.ts';
 import { VIEWS } from './support/views.ts';
 
 const PARTS = 4;
@@ -45,7 +45,8 @@ for (let part = 0; part < PARTS; part++)
       for (const [width, height] of [
         [1024, 768],
         [768, 1024],
-        [390, 844],
+        // As wide as a window of 1280 enlarged four times (WCAG 2.2, 1.4.10).
+        [320, 640],
       ] as const) {
         await page.setViewportSize({ width, height });
         // A table becomes a list only once the page has heard of its new width.
@@ -59,4 +60,21 @@ for (let part = 0; part < PARTS; part++)
       await finger(false);
     }
     expect(problems).toEqual([]);
+  });
+
+for (let part = 0; part < PARTS; part++)
+  test(`what the keyboard reaches on any view can be seen, part ${part + 1} @night`, async ({
+    page,
+    demo,
+  }) => {
+    test.setTimeout(900_000);
+    for (const { name, open } of VIEWS.filter((_, at) => at % PARTS === part))
+      for (const [width, height] of [
+        [1280, 800],
+        [390, 700],
+      ] as const) {
+        await page.setViewportSize({ width, height });
+        await open(page, demo.url);
+        expect.soft(await unseenByKeyboard(page, 130), `${name}, ${width} wide`).toEqual([]);
+      }
   });

@@ -3,15 +3,19 @@ import { expect } from './bench.ts';
 
 // What hands do beside an open machine: a pedal through the sheet, and what its screen shows.
 
+/** The step that fills the screen. */
+const titleIn = (page: Page) =>
+  page.getByRole('main', { name: 'Reading mode' }).getByRole('heading', { level: 1 });
+
 /** One step fills the screen; a pedal pressed before it does would be lost. */
 export async function openReading(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Reading mode' }).click();
-  await expect(page.locator('main p.leading-\\[1\\.05\\]')).toBeVisible();
+  await expect(titleIn(page)).toBeVisible();
 }
 
 /** Works the sheet off in the reading mode by a pedal, until a title shows or all is done. */
 export async function pedal(page: Page, until: RegExp): Promise<void> {
-  const title = page.locator('main p.font-bold.text-balance, main p.leading-\\[1\\.05\\]').first();
+  const title = titleIn(page);
   for (let presses = 0; presses < 80; presses++) {
     const shown = await title.textContent();
     if (until.test(shown ?? '')) return;

@@ -46,6 +46,48 @@ export const smallTargets = (page: Page): Promise<string[]> =>
     ),
   );
 
-/** By how many pixels a page is wider than its window. */
+/** By how many pixels a page, or a table that becomes cards on it, is wider than there is room for. */
 export const tooWide = (page: Page): Promise<number> =>
-  page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+  page.evaluate(() => {
+    const cards = document.querySelectorAll('.overflow-x-auto:has(> .stacks)');
+    const beyond = [document.documentElement, ...(innerWidth < 640 ? cards : [])].map(
+      ({ scrollWidth, clientWidth }) => scrollWidth - clientWidth,
+    );
+    return Math.max(...beyond);
+  });
+
+/**
+ * Presses Tab through a page; what it reaches and nobody can see, by its words: covered, or without a
+ * ring that says where the keyboard is (WCAG 2.2, 2.4.7 and 2.4.11).
+ */
+export async function unseenByKeyboard(page: Page, presses: number): Promise<string[]> {
+  const unseen = new Set<string>();
+  await page.evaluate(() => {
+    scrollTo(0, 0);
+    (document.activeElement as HTMLElement).blur();
+  });
+  for (let press = 0; press < presses; press++) {
+    await page.keyboard.press('Tab');
+    const found = await page.evaluate(() => {
+      const reached = document.activeElement;
+      if (!reached || reached === document.body) return undefined;
+      const box = reached.closest('label') ?? reached;
+      const { left, top, width, height } = reached.getBoundingClientRect();
+      const isShown = [0.1, 0.5, 0.9].some((across) =>
+        [0.15, 0.5, 0.85].some((down) =>
+          box.contains(document.elementFromPoint(left + across * width, top + down * height)),
+        ),
+      );
+      const hasRing = [reached, box].some((one) => {
+        const { outlineStyle, boxShadow } = getComputedStyle(one);
+        return outlineStyle !== 'none' || boxShadow !== 'none';
+      });
+      const words = `${reached.tagName} ${(reached.ariaLabel ?? reached.textContent).trim().slice(0, 60)}`;
+      if (!isShown) return `${words}: covered or out of sight`;
+      return hasRing ? '' : `${words}: no ring`;
+    });
+    if (found === undefined) break;
+    if (found !== '') unseen.add(found);
+  }
+  return [...unseen];
+}

@@ -21,6 +21,7 @@ import { PAGE_GROUPS, groupOf, isFor } from './pages.ts';
 import { useAppSelector } from './store.ts';
 import type { Scanned } from './scanned.ts';
 import { useScanner } from './useScanner.ts';
+import { useIsWholeScreen } from './wholeScreen.ts';
 import { currentTheme, onTheme, toggleTheme } from './theme.ts';
 
 const Live = lazy(() => fetched(() => import('./Live.tsx')));
@@ -35,12 +36,9 @@ export function Shell() {
   /** What a scanner typed, to be looked for. */
   const [words, setWords] = useState('');
   const navigate = useNavigate();
-  const theme = useSyncExternalStore(onTheme, currentTheme);
   const { pathname } = useLocation();
-  const { name, role } = useMe();
-  const isIn = name !== '';
-  // Who is here is asked while the page opens: the bar has its place by then, and the page need not move.
-  const isAsked = api.useSessionQuery().data === undefined;
+  const isIn = useMe().name !== '';
+  const isWhole = useIsWholeScreen();
   const isOnline = useAppSelector(selectOnline);
   // While the bench is away the wait may be long, and the page is worked on meanwhile.
   const isTurning = useNavigation().state === 'loading' && isOnline;
@@ -64,57 +62,8 @@ export function Shell() {
     setWords('');
   };
   return (
-    <div className="flex min-h-screen flex-col">
-      <header className="no-print flex min-h-12 items-stretch gap-x-6 bg-bar px-5 text-bar-text max-sm:flex-wrap max-sm:px-3">
-        <span className="self-center text-lg font-bold tracking-wide">Tembrix</span>
-        {(isIn || isAsked) && <Groups path={pathname} />}
-        <div className="ml-auto flex items-center gap-5 text-aside">
-          {isIn && (
-            <Link
-              to="/me"
-              className="flex min-h-10 max-w-36 items-center truncate"
-              aria-label={`Your account, ${name}`}
-            >
-              <span className="truncate">{name}</span>
-            </Link>
-          )}
-          {isIn && (
-            <>
-              <button
-                type="button"
-                aria-label="Find anything"
-                className="min-h-10 whitespace-nowrap"
-                onClick={() => setOverlay('palette')}
-              >
-                Find{' '}
-                <span className="max-[1180px]:hidden">
-                  anything <Kbd keys="Ctrl K" onBar />
-                </span>
-              </button>
-              <button type="button" className="min-h-10" onClick={() => setOverlay('scan')}>
-                Scan
-              </button>
-            </>
-          )}
-          <button
-            type="button"
-            className="min-h-10 max-sm:hidden"
-            onClick={() => setOverlay('keys')}
-          >
-            Keys{' '}
-            <span className="max-[1180px]:hidden">
-              <Kbd keys="?" onBar />
-            </span>
-          </button>
-          <button type="button" className="min-h-10" onClick={toggleTheme}>
-            {theme === 'dark' ? 'Light' : 'Dark'}
-          </button>
-        </div>
-      </header>
-      {isIn && <PagesOfGroup path={pathname} role={role} />}
-      {isAsked && groupOf(pathname)?.pages[1] && (
-        <div className="no-print box-content min-h-11 border-b border-line bg-sheet" />
-      )}
+    <div className="flex min-h-dvh flex-col">
+      {!isWhole && <Bar path={pathname} onOpen={setOverlay} />}
       <OfflineNotice />
       <Gate>
         <div className={`flex grow flex-col ${isTurning ? 'opacity-60' : ''}`}>
@@ -133,6 +82,70 @@ export function Shell() {
         )}
       </Suspense>
     </div>
+  );
+}
+
+interface BarProps {
+  readonly path: string;
+  readonly onOpen: (overlay: Overlay) => void;
+}
+
+/** Where one can go, who is here, and what is found, scanned and shown from anywhere. */
+function Bar({ path, onOpen }: BarProps) {
+  const theme = useSyncExternalStore(onTheme, currentTheme);
+  const { name, role } = useMe();
+  const isIn = name !== '';
+  // Who is here is asked while the page opens: the bar has its place by then, and the page need not move.
+  const isAsked = api.useSessionQuery().data === undefined;
+  return (
+    <>
+      <header className="no-print flex min-h-12 items-stretch gap-x-6 bg-bar px-5 text-bar-text max-sm:flex-wrap max-sm:px-3">
+        <span className="self-center text-lg font-bold tracking-wide">Tembrix</span>
+        {(isIn || isAsked) && <Groups path={path} />}
+        <div className="ml-auto flex items-center gap-5 text-aside">
+          {isIn && (
+            <Link
+              to="/me"
+              className="flex min-h-10 max-w-36 items-center truncate"
+              aria-label={`Your account, ${name}`}
+            >
+              <span className="truncate">{name}</span>
+            </Link>
+          )}
+          {isIn && (
+            <>
+              <button
+                type="button"
+                aria-label="Find anything"
+                className="min-h-10 whitespace-nowrap"
+                onClick={() => onOpen('palette')}
+              >
+                Find{' '}
+                <span className="max-[1180px]:hidden">
+                  anything <Kbd keys="Ctrl K" onBar />
+                </span>
+              </button>
+              <button type="button" className="min-h-10" onClick={() => onOpen('scan')}>
+                Scan
+              </button>
+            </>
+          )}
+          <button type="button" className="min-h-10 max-sm:hidden" onClick={() => onOpen('keys')}>
+            Keys{' '}
+            <span className="max-[1180px]:hidden">
+              <Kbd keys="?" onBar />
+            </span>
+          </button>
+          <button type="button" className="min-h-10" onClick={toggleTheme}>
+            {theme === 'dark' ? 'Light' : 'Dark'}
+          </button>
+        </div>
+      </header>
+      {isIn && <PagesOfGroup path={path} role={role} />}
+      {isAsked && groupOf(path)?.pages[1] && (
+        <div className="no-print box-content min-h-11 border-b border-line bg-sheet" />
+      )}
+    </>
   );
 }
 

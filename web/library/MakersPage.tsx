@@ -77,7 +77,7 @@ export function MakersPage() {
           {data.map(({ key, name: shown }) => (
             <li
               key={key}
-              className="flex min-h-12 items-center gap-4 border-b border-line px-4 last:border-0"
+              className="flex min-h-12 flex-wrap items-center gap-x-4 border-b border-line px-4 last:border-0"
             >
               <span className="figure w-20">{key}</span>
               <b className="min-w-0 grow break-words">{shown}</b>

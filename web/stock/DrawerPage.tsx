@@ -193,7 +193,7 @@ function StockList({ currency, onGone }: ListProps) {
       )}
       {pieces.length > 0 && (
         <div className="sheet overflow-x-auto p-0!">
-          <table className="w-full text-left tabular-nums">
+          <table className="stacks w-full text-left tabular-nums">
             <caption className="sr-only">Modules in the drawer</caption>
             <TableHead heads={HEADS} />
             <tbody>
@@ -228,14 +228,18 @@ function Row({ piece, currency, onGone }: RowProps) {
   return (
     <>
       <tr className="h-12 border-b border-line">
-        <td className="px-3 font-bold whitespace-nowrap">{gb(module.capacity)}</td>
-        <td className="figure min-w-40 px-3 py-1 lg:min-w-56">
+        <td data-head="Size" className="px-3 font-bold whitespace-nowrap">
+          {gb(module.capacity)}
+        </td>
+        <td data-head="Module" className="figure min-w-40 px-3 py-1 lg:min-w-56">
           {moduleSummary(module)} {module.formFactor}
           {piece.isNew && <span className="ml-2 font-bold">new</span>}
           <span className="block text-aside break-words text-muted">{label}</span>
         </td>
-        <td className="max-w-40 px-3 break-words">{placeName(piece.place)}</td>
-        <td className="max-w-60 px-3 text-aside break-words">
+        <td data-head="Place" className="max-w-40 px-3 break-words">
+          {placeName(piece.place)}
+        </td>
+        <td data-head="From" className="max-w-60 px-3 text-aside break-words">
           {piece.pulledIn ? (
             <Link className="link" to={`/jobs/${piece.pulledIn.jobId}`}>
               {origin || `job ${String(piece.pulledIn.number).padStart(4, '0')}`}
@@ -244,19 +248,19 @@ function Row({ piece, currency, onGone }: RowProps) {
             [origin, piece.supplier].filter((text) => text !== '').join(', ') || '–'
           )}
         </td>
-        <td className="px-3 whitespace-nowrap">
+        <td data-head="State" className="px-3 whitespace-nowrap">
           <span className="flex items-center gap-1.5">
             <Mark kind={STATE_MARKS[state]} /> {state}
           </span>
         </td>
-        <td className="px-3 whitespace-nowrap">
+        <td data-head="Price" className="px-3 whitespace-nowrap">
           {piece.price > 0 ? (
             money(piece.price, currency)
           ) : (
             <span className="text-muted">none</span>
           )}
         </td>
-        <td className="px-3 whitespace-nowrap">
+        <td data-head="Held for" className="px-3 whitespace-nowrap">
           {reservedFor ? (
             <Link className="link font-bold" to={`/jobs/${reservedFor.jobId}`}>
               job {String(reservedFor.number).padStart(4, '0')}

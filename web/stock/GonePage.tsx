@@ -51,7 +51,7 @@ export function GonePage() {
         </Empty>
       ) : (
         <div className="sheet overflow-x-auto p-0!">
-          <table className="w-full text-left tabular-nums">
+          <table className="stacks w-full text-left tabular-nums">
             <caption className="sr-only">Modules that left</caption>
             <TableHead heads={HEADS} />
             <tbody>
@@ -84,23 +84,29 @@ function Row({ piece }: { readonly piece: GoneRecord }) {
   return (
     <>
       <tr className="h-12 border-b border-line">
-        <td className="px-3 whitespace-nowrap">{momentText(gone.at)}</td>
-        <td className="px-3">
+        <td data-head="When" className="px-3 whitespace-nowrap">
+          {momentText(gone.at)}
+        </td>
+        <td data-head="What" className="px-3">
           <b>{gb(module.capacity)}</b> <span className="figure">{moduleSummary(module)}</span>
         </td>
-        <td className="figure max-w-72 px-3 text-aside break-words">{label}</td>
-        <td className="max-w-60 px-3 break-words">
+        <td data-head="Label" className="figure max-w-72 px-3 text-aside break-words">
+          {label}
+        </td>
+        <td data-head="How" className="max-w-60 px-3 break-words">
           {gone.how}
           {gone.note !== '' && <span className="text-muted">, {gone.note}</span>}
         </td>
-        <td className="px-3">
+        <td data-head="Job" className="px-3">
           {gone.job && (
             <Link className="link figure" to={`/jobs/${gone.job.jobId}`}>
               {String(gone.job.number).padStart(4, '0')}
             </Link>
           )}
         </td>
-        <td className="px-3 whitespace-nowrap">{money(piece.price, currency)}</td>
+        <td data-head="Price" className="px-3 whitespace-nowrap">
+          {money(piece.price, currency)}
+        </td>
         <td className="px-3 whitespace-nowrap">
           <Button
             look="quiet"

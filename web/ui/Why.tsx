@@ -68,7 +68,7 @@ export function WhyLink({ title, reasons, children = 'why' }: WhyLinkProps) {
 export function WhyPanel() {
   const { shown, close } = useWhy();
   const panel = useRef<HTMLElement>(null);
-  useEffect(() => panel.current?.focus(), [shown]);
+  useEffect(() => void panel.current?.focus(), [shown]);
   if (!shown) return null;
   return (
     // Escape reaches here from the buttons inside, and from the panel itself, which takes focus.

@@ -1,10 +1,11 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { jobMachine } from '#contract/jobProof';
 import type { Job } from '#contract/records';
 import { clockText, PHASE_WORDS, slotNames, taskWords } from '#core/explaining';
 import { api } from '../../app/api.ts';
 import { useShortcuts } from '../../app/keys.ts';
+import { useWholeScreen } from '../../app/wholeScreen.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Notice } from '../../ui/Notice.tsx';
 import { ProblemNotice } from '../../ui/ProblemNotice.tsx';
@@ -70,12 +71,12 @@ type ReadingState = ReturnType<typeof useReading>;
 
 function Reading({ job, bench }: { readonly job: Job; readonly bench: Bench }) {
   const reading = useReading(job, bench);
-  const { step, forward } = reading;
+  const { step, shownAt, forward } = reading;
+  useWholeScreen();
+  // A step ticked from its lower end is followed by the upper end of the next.
+  useEffect(() => void scrollTo(0, 0), [shownAt]);
   return (
-    <main
-      className="fixed inset-0 z-50 flex flex-col overflow-y-auto bg-sheet"
-      aria-label="Reading mode"
-    >
+    <main className="flex grow flex-col bg-sheet" aria-label="Reading mode">
       <ReadingHead {...reading} />
       {job.swollenBattery && (
         <div className="p-4">
@@ -147,9 +148,9 @@ function ReadingHead({ steps, step, shownAt, done, speech, leave }: ReadingState
 function AllDone({ isNothing }: { readonly isNothing: boolean }) {
   return (
     <div className="grid gap-4">
-      <p className="text-[clamp(2.2rem,7vw,4.75rem)] leading-[1.05] font-bold">
+      <h1 className="text-[clamp(2.2rem,7vw,4.75rem)] leading-[1.05] font-bold">
         {isNothing ? 'Nothing is to be done' : 'All steps are done'}
-      </p>
+      </h1>
       <p className="text-xl">
         {isNothing
           ? 'What sits in the machine is what is planned.'

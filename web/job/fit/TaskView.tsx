@@ -32,6 +32,8 @@ export function TaskView({ job, bench, step, isLarge = false }: TaskViewProps) {
   const words = taskWords(step.task, machine, slotNames(machine));
   const applying = cautionsFor(machine, bench.sheet, bench.target.setting);
   const cautions = cautionsAt(step.task, applying);
+  // It is the page where it fills the screen, and a part of one beside the list.
+  const Title = isLarge ? 'h1' : 'p';
   return (
     <div
       className={
@@ -42,11 +44,11 @@ export function TaskView({ job, bench, step, isLarge = false }: TaskViewProps) {
     >
       <div className="grid content-start gap-3">
         <div>
-          <p
+          <Title
             className={`font-bold text-balance ${isLarge ? 'text-[clamp(2.2rem,7vw,4.75rem)] leading-[1.05]' : 'text-answer'}`}
           >
             {words.title}
-          </p>
+          </Title>
           <p
             className={`mt-2 max-w-prose ${isLarge ? 'text-[clamp(1.1rem,2.4vw,1.7rem)] leading-snug' : ''}`}
           >
