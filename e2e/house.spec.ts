@@ -1,5 +1,6 @@
 import { gzipSync } from 'node:zlib';
-import { expect, sceneWithJob, test } from './support/bench.ts';
+import type { Locator } from '@playwright/test';
+import { expect, sceneWithJob, send, test } from './support/bench.ts';
 
 test('everything is found by typing: jobs, machines, pages and what can be done here', async ({
   page,
@@ -196,4 +197,34 @@ test('addresses that lead nowhere lead back', async ({ page, server }) => {
   await expect(page.getByRole('alert')).toContainText('This job is not there.');
   await page.goto(`${server.url}/machines/nope`);
   await expect(page.getByRole('alert')).toContainText('This machine is not there.');
+});
+
+test('where the system sets the colours, buttons, the current page and what is drawn can still be told', async ({
+  page,
+  server,
+}) => {
+  const id = await sceneWithJob(server);
+  await send(server, 'PATCH', `/jobs/${id}`, { version: 1, need: 6 });
+  await page.emulateMedia({ forcedColors: 'active' });
+  await page.goto(`${server.url}/jobs/${id}/plan?view=hand`);
+  const style = (locator: Locator, name: string) =>
+    locator.evaluate((element, of) => getComputedStyle(element).getPropertyValue(of), name);
+  const canvas = await style(page.locator('body'), 'background-color');
+  const underline = (name: string) =>
+    style(page.getByRole('link', { name }), 'border-bottom-color');
+  expect(await underline('By hand')).not.toBe(canvas);
+  expect(await underline('Compare')).toBe(canvas);
+  const main = page.getByRole('button', { name: /^Take as plan/ });
+  expect(await style(main, 'border-top-width')).toBe('1px');
+  const line = page.locator('figure .bg-copper').last();
+  expect(await style(line, 'background-color')).not.toBe(canvas);
+  const lane = page.locator('figure [class*=lane-]').first();
+  expect(await style(lane, 'background-color')).not.toBe(canvas);
+  // Steps done and still open differ by more than a word.
+  const marks = page
+    .getByRole('navigation', { name: 'Steps of this job' })
+    .locator('span[aria-hidden]');
+  const fills = new Set<string>();
+  for (const mark of await marks.all()) fills.add(await style(mark, 'background-color'));
+  expect(fills.size).toBeGreaterThan(1);
 });
