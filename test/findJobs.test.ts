@@ -1,8 +1,10 @@
 import fc from 'fast-check';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import type { JobSummary } from '#contract/records';
+import type { StockValueAnswer } from '#contract/stockKeeping';
+import type { Customer, JobSummary, ListedMachine } from '#contract/records';
+import type { SupplierRecord } from '#contract/suppliers';
 import { Api } from './support/api.ts';
-import { desktop } from './support/builders.ts';
+import { desktop, labelled } from './support/builders.ts';
 import { often } from './support/draws.ts';
 
 // Looking for jobs by a word of theirs: what is found, in what order, cut into pages, and how many.
@@ -78,4 +80,35 @@ test('a line found says the same as in the list of all', async () => {
   const everything = await api.ok<{ jobs: JobSummary[] }>('GET', '/jobs?limit=200');
   const found = await api.ok<{ jobs: JobSummary[] }>('GET', '/jobs?search=slow&limit=200');
   expect(found.jobs).toEqual(everything.jobs);
+});
+
+test('lists of names take capitals and small letters alike, and places are counted', async () => {
+  const names = ['Quoin Elm', 'quoin apple', 'Quoin oak', 'quoin Zed'];
+  const sorted = ['quoin apple', 'Quoin Elm', 'Quoin oak', 'quoin Zed'];
+  for (const name of names) {
+    const machine = { ...desktop(), name };
+    const { id: machineId } = await api.ok<{ id: string }>('POST', '/machines', { machine });
+    const customer = { name, contact: '' };
+    await api.ok('POST', '/jobs', { customer, machineId, complaint: 'Slow' });
+    await api.ok('POST', '/suppliers', { name, contact: '', serviceUrl: '' });
+    await api.ok('POST', '/accounts', { name, role: 'counter', password: 'brine harbour 7 oak' });
+  }
+  const namesAt = async <T>(path: string, nameOf: (one: T) => string) =>
+    (await api.ok<T[]>('GET', path)).map(nameOf).filter((name) => /quoin/i.test(name));
+  expect(await namesAt<Customer>('/customers?search=quoin', ({ name }) => name)).toEqual(sorted);
+  expect(await namesAt<Customer>('/customers/held?search=quoin', ({ name }) => name)).toEqual(
+    sorted,
+  );
+  const machines = await namesAt<ListedMachine>('/machines', ({ machine }) => machine.name);
+  expect(machines).toEqual(sorted);
+  expect(await namesAt<SupplierRecord>('/suppliers', ({ name }) => name)).toEqual(sorted);
+  expect(await namesAt<Customer>('/accounts', ({ name }) => name)).toEqual(sorted);
+
+  for (const place of ['Shelf 10', 'shelf 9', 'Shelf 1', 'Ark'])
+    await api.ok('POST', '/drawer', {
+      ...{ label: '8GB 1Rx8 PC4-2400T-UA1-11', module: labelled('8GB 1Rx8 PC4-2400T-UA1-11') },
+      ...{ state: 'tested', price: 900, origin: 'quay', cost: null, place },
+    });
+  const { places } = await api.ok<StockValueAnswer>('GET', '/stock/value');
+  expect(places.map(({ place }) => place)).toEqual(['Ark', 'Shelf 1', 'shelf 9', 'Shelf 10']);
 });

@@ -1,5 +1,5 @@
 import { quoteState, taxWithin } from '../quoting/index.ts';
-import { daysFrom } from '../units/index.ts';
+import { compareNames, daysFrom } from '../units/index.ts';
 import type { JobFact, JobRef, ReturnFact, SoldModule } from './facts.ts';
 import { shareOf } from './rates.ts';
 import type { Share } from './rates.ts';
@@ -127,7 +127,7 @@ export function returnsOf(
           jobs: unique(back.map(({ job }) => job)),
         };
       })
-      .sort((a, b) => b.back - a.back || a.name.localeCompare(b.name));
+      .sort((a, b) => b.back - a.back || compareNames(a.name, b.name));
   };
   return Object.fromEntries(RETURNS_BY.map((by) => [by, rows(by)])) as Record<
     ReturnsBy,

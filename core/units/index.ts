@@ -3,6 +3,7 @@ export { dayOf, daysFrom, daysLater } from './days.ts';
 export type { Brand } from './brand.ts';
 export { gib, isNonBinary, sumGib } from './capacity.ts';
 export type { Gibibytes } from './capacity.ts';
+export { compareNames } from './naming.ts';
 export {
   RATE_RANGE,
   clockPeriodNs,

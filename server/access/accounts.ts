@@ -2,6 +2,7 @@ import { and, count, desc, eq, max, ne, sql } from 'drizzle-orm';
 import type { Account, AccountChange, NewAccount, OpenSession } from '#contract/accounts';
 import type { Session } from '#contract/access';
 import type { Database } from '../store/openStore.ts';
+import { byName } from '../store/operations/byName.ts';
 import { ConflictError, NotFoundError, StateError } from '../store/operations/errors.ts';
 import { newId } from '../store/operations/library.ts';
 import { accounts, failedSignIns, jobs, sessions } from '../store/schema/index.ts';
@@ -62,7 +63,7 @@ export async function listAccounts(db: Database): Promise<Account[]> {
     .from(accounts)
     .leftJoin(sessions, eq(sessions.accountId, accounts.id))
     .groupBy(accounts.id)
-    .orderBy(desc(accounts.isActive), accounts.name);
+    .orderBy(desc(accounts.isActive), byName(accounts.name));
   return rows.map(({ account: { passwordHash: _secret, createdAt, ...rest }, seenAt, ...row }) => ({
     ...rest,
     createdAt: createdAt.toISOString(),

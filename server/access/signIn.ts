@@ -1,5 +1,6 @@
 import { and, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 import type { Session } from '#contract/access';
+import { compareNames } from '#core/units';
 import type { Database } from '../store/openStore.ts';
 import { NotFoundError, StateError } from '../store/operations/errors.ts';
 import { newId } from '../store/operations/library.ts';
@@ -42,8 +43,8 @@ export async function readSession(db: Database, visit: Visit): Promise<Session> 
   return { state: (await hasOwner(db)) ? 'signed out' : 'no owner', ...own };
 }
 
-const withPin = (db: Database, device: string) =>
-  db
+async function withPin(db: Database, device: string) {
+  const people = await db
     .selectDistinct({ id: accounts.id, name: accounts.name })
     .from(sessions)
     .innerJoin(accounts, eq(accounts.id, sessions.accountId))
@@ -53,8 +54,9 @@ const withPin = (db: Database, device: string) =>
         isNotNull(sessions.pinHash),
         eq(accounts.isActive, true),
       ),
-    )
-    .orderBy(accounts.name);
+    );
+  return people.sort((a, b) => compareNames(a.name, b.name));
+}
 
 /** What a session says right after it was begun, whatever the request itself came with. */
 async function begun(

@@ -1,6 +1,6 @@
 import type { ListedMachine } from '#contract/records';
 import { count, gb, list } from '#core/explaining';
-import { sumGib } from '#core/units';
+import { compareNames, sumGib } from '#core/units';
 
 /** What is asked of the list of machines; empty where nothing is. */
 export interface MachinesAsked {
@@ -31,8 +31,6 @@ export function machineOutline({ machine }: Pick<ListedMachine, 'machine'>): str
   ].join(' · ');
 }
 
-const byName = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
-
 /** Machines that hold every word and are of the kind and generation asked for, in the order asked for. */
 export function findMachines(
   machines: readonly ListedMachine[],
@@ -49,6 +47,6 @@ export function findMachines(
     );
   });
   // As one counts: Cabin 9 before Cabin 10.
-  found.sort((a, b) => byName.compare(a.machine.name, b.machine.name));
+  found.sort((a, b) => compareNames(a.machine.name, b.machine.name));
   return order === 'jobs' ? found.sort((a, b) => b.jobs - a.jobs) : found;
 }

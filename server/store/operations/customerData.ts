@@ -4,6 +4,7 @@ import type { Database } from '../openStore.ts';
 import { customers, jobs } from '../schema/index.ts';
 import { withoutGuards } from '../standing.ts';
 import { readBench } from './bench.ts';
+import { byName } from './byName.ts';
 import { NotFoundError, StateError } from './errors.ts';
 import { readEvidence, readEvidenceContent } from './evidence.ts';
 import { containing } from './library.ts';
@@ -30,7 +31,7 @@ export async function listHeldCustomers(db: Database, search: string): Promise<H
     .select(held)
     .from(customers)
     .where(ilike(customers.name, containing(search)))
-    .orderBy(asc(customers.name), asc(customers.id))
+    .orderBy(byName(customers.name), asc(customers.id))
     .limit(LISTED);
   return rows.map(({ createdAt: _createdAt, ...row }) => ({
     ...row,

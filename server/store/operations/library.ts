@@ -5,6 +5,7 @@ import type { MakerRecord } from '#contract/evidence';
 import type { Machine } from '#core/machine';
 import type { Database } from '../openStore.ts';
 import { coverPhotos, customers, jobs, ledger, machines, makers } from '../schema/index.ts';
+import { byName } from './byName.ts';
 import { ConflictError, NotFoundError, StateError } from './errors.ts';
 
 const LIST_LIMIT = 500;
@@ -21,7 +22,7 @@ export async function listCustomers(db: Database, search: string): Promise<Custo
     .select({ id, version, name, contact })
     .from(customers)
     .where(ilike(name, containing(search)))
-    .orderBy(asc(name))
+    .orderBy(byName(name))
     .limit(LIST_LIMIT);
 }
 
@@ -108,7 +109,7 @@ export async function listMachines(
             ),
       ),
     )
-    .orderBy(asc(machines.name), asc(machines.id))
+    .orderBy(byName(machines.name), asc(machines.id))
     .limit(LIST_LIMIT);
 }
 

@@ -27,6 +27,7 @@ import type {
   StockValueAnswer,
 } from '#contract/stockKeeping';
 import { countDifferences, valueOf } from '#core/stock';
+import { compareNames } from '#core/units';
 import type { Database } from '../openStore.ts';
 import { drawer, jobs, stockCounts } from '../schema/index.ts';
 import { changePiece, goneOf, pieceOf, pieces, readPiece } from './drawer.ts';
@@ -131,7 +132,7 @@ export async function readStockValue(db: Database): Promise<StockValueAnswer> {
   const byPlace = new Map<string, number>();
   for (const { place } of rows) byPlace.set(place, (byPlace.get(place) ?? 0) + 1);
   const places = [...byPlace].map(([place, number]) => ({ place, pieces: number }));
-  return { ...valueOf(rows), places: places.sort((a, b) => a.place.localeCompare(b.place)) };
+  return { ...valueOf(rows), places: places.sort((a, b) => compareNames(a.place, b.place)) };
 }
 
 interface Leaving {

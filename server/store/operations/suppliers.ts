@@ -1,9 +1,10 @@
-import { and, asc, count, eq, inArray, max, sql } from 'drizzle-orm';
+import { and, count, eq, inArray, max, sql } from 'drizzle-orm';
 import type { PriceListInput, SupplierRecord } from '#contract/suppliers';
 import { priceFromCost } from '#core/stock';
 import type { PricingRule } from '#core/stock';
 import type { Database } from '../openStore.ts';
 import { modules, suppliers } from '../schema/index.ts';
+import { byName } from './byName.ts';
 import { readShop } from './drawer.ts';
 import { ConflictError, NotFoundError, StateError } from './errors.ts';
 import { newId } from './library.ts';
@@ -15,7 +16,7 @@ export async function listSuppliers(db: Database): Promise<SupplierRecord[]> {
     .from(suppliers)
     .leftJoin(modules, eq(modules.supplier, suppliers.name))
     .groupBy(suppliers.id)
-    .orderBy(asc(suppliers.name));
+    .orderBy(byName(suppliers.name));
   return rows.map(({ supplier, offers, pricedAt }) => {
     const { id, version, name, contact, serviceUrl, serviceKey, columns } = supplier;
     return {

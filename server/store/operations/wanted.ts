@@ -1,5 +1,6 @@
 import { and, eq, inArray, isNull, notInArray } from 'drizzle-orm';
 import type { OrderLine } from '#contract/quotes';
+import { compareNames } from '#core/units';
 import type { Database } from '../openStore.ts';
 import type { OrderPart } from '../schema/quotes.ts';
 import { customers, jobs, modules, orderLines, quotes, snapshots } from '../schema/index.ts';
@@ -50,7 +51,7 @@ export async function listOrders(db: Database): Promise<OrderLine[]> {
       })),
     )
     .filter(({ packs }) => packs > 0)
-    .sort((a, b) => a.supplier.localeCompare(b.supplier) || a.jobNumber - b.jobNumber);
+    .sort((a, b) => compareNames(a.supplier, b.supplier) || a.jobNumber - b.jobNumber);
 }
 
 /** A part to be ordered, with what it is. */
