@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { byId, route } from './route.ts';
-import { id } from './text.ts';
+import { id, words } from './text.ts';
 
 /** A customer with what is held of them. */
 export const heldCustomer = z.strictObject({
@@ -24,7 +24,7 @@ export const customerDataRoutes = {
     'owner',
     'Customers, with what is held of each',
     z.array(heldCustomer),
-    { query: z.strictObject({ search: z.string().max(200).default('') }) },
+    { query: z.strictObject({ search: words }) },
   ),
   eraseCustomer: route(
     'post',
@@ -34,7 +34,9 @@ export const customerDataRoutes = {
     erased,
     {
       params: byId,
-      body: z.strictObject({ name: z.string().max(120).describe('As it stands, to be sure') }),
+      body: z.strictObject({
+        name: z.string().normalize('NFC').max(120).describe('As it stands, to be sure'),
+      }),
     },
   ),
 } as const;

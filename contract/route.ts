@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Access } from './access.ts';
-import { id } from './text.ts';
+import { id, words } from './text.ts';
 
 /** One entry of the API: what goes in, what comes out. OpenAPI and the router are made from it. */
 export interface Route<
@@ -66,9 +66,9 @@ export const storesNothing = { stores: false } as const;
 
 /** Parameters, queries and answers many routes share. */
 export const byId = z.strictObject({ id });
-export const search = z.strictObject({ search: z.string().max(200).default('') });
+export const search = z.strictObject({ search: words });
 export const pageQuery = {
-  search: z.string().max(200).default(''),
+  search: words,
   limit: z.coerce.number().int().min(1).max(200).default(50),
   offset: z.coerce.number().int().min(0).max(1_000_000_000).default(0),
 };

@@ -2,11 +2,11 @@ import { z } from 'zod';
 import { DRAWER_STATES } from '#core/planning';
 import { WAYS_OUT, drawerRecord, goneRecord, place } from './drawer.ts';
 import { byId, created, route } from './route.ts';
-import { id, moment, note, version } from './text.ts';
+import { id, moment, note, version, words } from './text.ts';
 
 /** What a page of the stock is asked by. */
 export const stockQuery = z.strictObject({
-  search: z.string().max(200).default(''),
+  search: words,
   place: z.string().max(60).optional(),
   state: z.enum([...DRAWER_STATES, 'free', 'reserved']).optional(),
   after: z.string().max(500).optional().describe('Of the page before, its `next`'),

@@ -112,3 +112,18 @@ test('lists of names take capitals and small letters alike, and places are count
   const { places } = await api.ok<StockValueAnswer>('GET', '/stock/value');
   expect(places.map(({ place }) => place)).toEqual(['Ark', 'Shelf 1', 'shelf 9', 'Shelf 10']);
 });
+
+test('a letter with a mark is the same in one piece and in two: no second customer, and found either way', async () => {
+  const { id: machineId } = await api.ok<{ id: string }>('POST', '/machines', {
+    machine: { ...desktop(), name: 'Entr\u00e9e' },
+  });
+  const takenIn = async (name: string) =>
+    api.ok('POST', '/jobs', { customer: { name, contact: '' }, machineId, complaint: 'Slow' });
+  const [one, two] = [await takenIn('Zo\u00eb’s inn'), await takenIn('Zoe\u0308’s inn')];
+  expect(two.customer.id).toBe(one.customer.id);
+  for (const search of ['zo\u00eb', 'zoe\u0308', 'entre\u0301e']) {
+    const query = new URLSearchParams({ search }).toString();
+    const { jobs } = await api.ok<{ jobs: JobSummary[] }>('GET', `/jobs?${query}`);
+    expect(jobs.map(({ id }) => id).sort()).toEqual([one.id, two.id].sort());
+  }
+});
