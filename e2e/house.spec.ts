@@ -228,3 +228,23 @@ test('where the system sets the colours, buttons, the current page and what is d
   for (const mark of await marks.all()) fills.add(await style(mark, 'background-color'));
   expect(fills.size).toBeGreaterThan(1);
 });
+
+test('what is printed from a dark screen is ink on paper', async ({ page, server }) => {
+  const id = await sceneWithJob(server);
+  const inkOf = async (colorScheme: 'light' | 'dark', media: 'screen' | 'print') => {
+    await page.emulateMedia({ colorScheme, media });
+    await page.goto(`${server.url}/jobs/${id}/report`);
+    const article = page.getByRole('article');
+    await article.waitFor();
+    return article.evaluate((element) => {
+      const { color, backgroundColor } = getComputedStyle(element);
+      return { color, backgroundColor };
+    });
+  };
+  const light = await inkOf('light', 'screen');
+  expect(await inkOf('dark', 'screen')).not.toEqual(light);
+  expect(await inkOf('dark', 'print')).toEqual(light);
+  await page.goto(`${server.url}/jobs/${id}/inspect`);
+  const lane = page.locator('figure [class*=lane-]').first();
+  await expect(lane).toHaveCSS('print-color-adjust', 'exact');
+});
