@@ -248,3 +248,38 @@ test('what is printed from a dark screen is ink on paper', async ({ page, server
   const lane = page.locator('figure [class*=lane-]').first();
   await expect(lane).toHaveCSS('print-color-adjust', 'exact');
 });
+
+test('a chart is drawn anew in the colours of another theme, and in those of paper', async ({
+  page,
+  server,
+}) => {
+  await page.emulateMedia({ colorScheme: 'light' });
+  await page.goto(`${server.url}/calculators?cl=16&at=3200`);
+  const chart = page.locator('canvas').first();
+  await chart.waitFor();
+  await page.evaluate(() => document.fonts.ready);
+  /** How bright the words and lines of the chart are, 0 to 255. */
+  const brightness = () =>
+    chart.evaluate((canvas: HTMLCanvasElement) => {
+      const { data } = canvas.getContext('2d')?.getImageData(0, 0, canvas.width, canvas.height) ?? {
+        data: new Uint8ClampedArray(),
+      };
+      let [sum, drawn] = [0, 0];
+      for (let at = 0; at < data.length; at += 4)
+        if ((data[at + 3] ?? 0) > 200) {
+          sum += ((data[at] ?? 0) + (data[at + 1] ?? 0) + (data[at + 2] ?? 0)) / 3;
+          drawn++;
+        }
+      return Math.round(sum / drawn);
+    });
+  const light = await brightness();
+  await page.getByRole('button', { name: 'Dark', exact: true }).click();
+  await expect.poll(brightness).not.toBe(light);
+  const dark = await brightness();
+  await page.emulateMedia({ media: 'print' });
+  await expect.poll(async () => Math.abs((await brightness()) - light)).toBeLessThan(8);
+  await page.emulateMedia({ media: 'screen' });
+  await expect.poll(brightness).toBe(dark);
+  await page.getByRole('button', { name: 'Light', exact: true }).click();
+  await expect.poll(brightness).toBe(light);
+});

@@ -33,3 +33,19 @@ export function onTheme(changed: () => void): () => void {
     removeEventListener(CHANGED, changed);
   };
 }
+
+const PAPER = 'print';
+
+/** The theme whose colours show just now: on paper it is the light one, whatever was chosen. */
+export const shownTheme = (): Theme => (matchMedia(PAPER).matches ? 'light' : currentTheme());
+
+/** Calls back on every change of the theme that shows, also as a page goes to paper and comes back. */
+export function onShownTheme(changed: () => void): () => void {
+  const paper = matchMedia(PAPER);
+  paper.addEventListener('change', changed);
+  const stop = onTheme(changed);
+  return () => {
+    paper.removeEventListener('change', changed);
+    stop();
+  };
+}

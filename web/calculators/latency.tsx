@@ -3,7 +3,7 @@ import type { ChartConfiguration } from 'chart.js';
 import { figure } from '#core/explaining';
 import { dataRate, exactRate, firstWordNs } from '#core/units';
 import { TextField } from '../ui/Field.tsx';
-import { Figure, NAMED_ON_THE_LINE, themeColour } from '../visuals/Figure.tsx';
+import { Figure, NAMED_ON_THE_LINE, themed } from '../visuals/Figure.tsx';
 import { Result } from './Result.tsx';
 import { figureIn, useUrlText } from './useUrlText.ts';
 
@@ -31,15 +31,15 @@ export function LatencyCalculator() {
           {
             label: `CL ${cl} at ${rate}`,
             data: [{ x: rate, y: cl }],
-            borderColor: themeColour('copper'),
-            backgroundColor: themeColour('copper'),
+            borderColor: themed('copper'),
+            backgroundColor: themed('copper'),
             pointRadius: 6,
             pointStyle: 'rectRot',
           },
           {
             label: `${figure(ns, 3)} ns, as entered`,
             data: curve(ns),
-            borderColor: themeColour('teal'),
+            borderColor: themed('teal'),
             borderWidth: 2.5,
             borderDash: [6, 3],
             pointRadius: 0,
@@ -47,7 +47,7 @@ export function LatencyCalculator() {
           ...CURVES.map((time) => ({
             label: `${time} ns`,
             data: curve(time),
-            borderColor: themeColour('edge'),
+            borderColor: themed('edge'),
             borderWidth: 1,
             pointRadius: 0,
           })),

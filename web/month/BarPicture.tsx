@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import type { ChartConfiguration } from 'chart.js';
 import { decimals } from '#core/units';
-import { Figure, themeColour } from '../visuals/Figure.tsx';
+import { Figure, themed } from '../visuals/Figure.tsx';
 import { inLines } from './inLines.ts';
 
 interface BarPictureProps {
@@ -25,7 +25,7 @@ export function BarPicture({ label, bars, unit, isWhole = false }: BarPicturePro
         datasets: [
           {
             data: told.map(([, value]) => value),
-            backgroundColor: () => themeColour('teal'),
+            backgroundColor: themed('teal'),
             maxBarThickness: 22,
           },
         ],

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useSyncExternalStore } from 'react';
 import {
   BarController,
   BarElement,
@@ -15,6 +15,7 @@ import {
 import type { ChartConfiguration } from 'chart.js';
 import dataLabels from 'chartjs-plugin-datalabels';
 import type { Options as DataLabelsOptions } from 'chartjs-plugin-datalabels/types/options';
+import { onShownTheme, shownTheme } from '../app/theme.ts';
 
 Chart.register(
   BarController,
@@ -32,15 +33,25 @@ Chart.register(
 // Where a figure does not ask for words on its lines and dots, there are none.
 Chart.defaults.set('plugins.datalabels', { display: false });
 
+/**
+ * A colour of the theme, looked up as it is drawn: a picture made in the light is read in the dark.
+ *
+ * @param alpha - two hexadecimal digits; none = it hides what is behind
+ */
+export const themed =
+  (name: string, alpha = '') =>
+  (): string =>
+    getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim() + alpha;
+
 /** Every line says its name at its end; where two would overlap, the first of the figure is said. */
 export const NAMED_ON_THE_LINE: DataLabelsOptions = {
   display: ({ dataset, dataIndex }) => (dataIndex === dataset.data.length - 1 ? 'auto' : false),
   formatter: (_value, { dataset }) => dataset.label,
-  color: () => themeColour('ink'),
+  color: themed('ink'),
   align: 'left',
   anchor: 'center',
   offset: 2,
-  backgroundColor: () => themeColour('sheet'),
+  backgroundColor: themed('sheet'),
   padding: { top: 0, bottom: 0, left: 3, right: 3 },
 };
 
@@ -53,10 +64,6 @@ interface FigureProps<Kind extends 'bar' | 'bubble' | 'line'> {
   readonly onChart?: (chart: Chart<Kind>) => void;
 }
 
-/** A value of the theme, as it now is. */
-export const themeColour = (name: string): string =>
-  getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
-
 /** A chart in the page's own type and colours. */
 export function Figure<Kind extends 'bar' | 'bubble' | 'line'>({
   label,
@@ -66,6 +73,7 @@ export function Figure<Kind extends 'bar' | 'bubble' | 'line'>({
 }: FigureProps<Kind>) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const told = useRef(onChart);
+  const theme = useSyncExternalStore(onShownTheme, shownTheme);
   useEffect(() => {
     told.current = onChart;
   });
@@ -73,8 +81,8 @@ export function Figure<Kind extends 'bar' | 'bubble' | 'line'>({
     if (!canvas.current) return;
     Chart.defaults.font.family = "'Atkinson Hyperlegible Next Variable', sans-serif";
     Chart.defaults.font.size = 13;
-    Chart.defaults.color = themeColour('muted');
-    Chart.defaults.borderColor = themeColour('line');
+    Chart.defaults.color = themed('muted')();
+    Chart.defaults.borderColor = themed('line')();
     const chart = new Chart<Kind>(canvas.current, config);
     told.current?.(chart);
     // Drawn before the page's type is there, it would keep the wrong one.
@@ -86,7 +94,7 @@ export function Figure<Kind extends 'bar' | 'bubble' | 'line'>({
       isGone = true;
       chart.destroy();
     };
-  }, [config]);
+  }, [config, theme]);
   return (
     <div style={{ height }} className="relative">
       <canvas ref={canvas} role="img" aria-label={label} />

@@ -1,6 +1,6 @@
 import type { ChartConfiguration } from 'chart.js';
 import { useMemo } from 'react';
-import { Figure, NAMED_ON_THE_LINE, themeColour } from '../../visuals/Figure.tsx';
+import { Figure, NAMED_ON_THE_LINE, themed } from '../../visuals/Figure.tsx';
 import type { FrameSide, FramesAnswer } from '../../workers/frames.ts';
 
 interface FramePicturesProps {
@@ -10,7 +10,7 @@ interface FramePicturesProps {
 
 /** Grey dashed before, copper after: told apart without colour too. */
 const look = (side: FrameSide) => ({
-  borderColor: themeColour(side === 'before' ? 'muted' : 'copper'),
+  borderColor: themed(side === 'before' ? 'muted' : 'copper'),
   borderDash: side === 'before' ? [5, 4] : [],
   borderWidth: 1.5,
   pointRadius: 0,

@@ -4,7 +4,7 @@ import type { Chart, ChartConfiguration } from 'chart.js';
 import { CHOICE_SHORT, figure, gb, money, planText } from '#core/explaining';
 import type { Plan } from '#core/planning';
 import { minorDigits } from '#core/quoting';
-import { Figure, themeColour } from '../../visuals/Figure.tsx';
+import { Figure, themed } from '../../visuals/Figure.tsx';
 import type { PlanContext } from './planContext.ts';
 
 /** A stretch of cost and bandwidth to look at. */
@@ -121,14 +121,14 @@ function pictureOf({
         {
           label: 'plan looked at',
           data: selected ? [pointOf(selected)] : [],
-          backgroundColor: themeColour('copper'),
+          backgroundColor: themed('copper'),
           pointStyle: 'rectRot',
         },
         {
           label: 'plans',
           data: others.map(pointOf),
-          backgroundColor: `${themeColour('teal')}88`,
-          borderColor: themeColour('teal'),
+          backgroundColor: themed('teal', '88'),
+          borderColor: themed('teal'),
         },
       ],
     },
@@ -144,8 +144,8 @@ function pictureOf({
             nameOf(datasetIndex === 0 ? selected : others[dataIndex]) ? 'auto' : false,
           formatter: (_value, { datasetIndex, dataIndex }) =>
             nameOf(datasetIndex === 0 ? selected : others[dataIndex]),
-          color: themeColour('ink'),
-          backgroundColor: `${themeColour('sheet')}cc`,
+          color: themed('ink'),
+          backgroundColor: themed('sheet', 'cc'),
           padding: { top: 0, bottom: 0, left: 3, right: 3 },
           align: 'top',
           clamp: true,

@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import type { ChartConfiguration } from 'chart.js';
 import { gainRangeText, limitName, money } from '#core/explaining';
 import type { KindOfWork } from '#core/promising';
-import { Figure, themeColour } from '../../visuals/Figure.tsx';
+import { Figure, themed } from '../../visuals/Figure.tsx';
 import type { GainingLimit } from './LimitsSheet.tsx';
 
 interface LimitsPictureProps {
@@ -38,7 +38,7 @@ export default function LimitsPicture({ rows, kind, currency }: LimitsPicturePro
           {
             label: kind.name,
             data: shown.map(span),
-            backgroundColor: themeColour('teal'),
+            backgroundColor: themed('teal'),
             borderSkipped: false,
             barPercentage: 0.6,
           },
