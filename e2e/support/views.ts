@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
 import type { JobSummary } from '#contract/records';
+import { dayOf, daysLater } from '#core/units';
 
 /** A view of the demo world worth checking and picturing. */
 interface View {
@@ -161,7 +162,8 @@ export const VIEWS: readonly View[] = [
   unpictured(at('calculators', '/calculators')),
   at('ledger', '/ledger'),
   unpictured(at('shop', '/shop')),
-  at('month', '/month'),
+  // The month of what was handed over last: at the beginning of one, nothing was yet.
+  at('month', `/month?m=${daysLater(dayOf(Date.now()), -12).slice(0, 7)}`),
   unpictured(at('people', '/people')),
   unpictured(at('customers', '/customers')),
   unpictured(at('network', '/network')),
