@@ -6,27 +6,24 @@ import { hasPostgres } from './test/support/postgres.ts';
 
 // Two cores can be slow for minutes; what hangs is still found.
 const LIMITS = { testTimeout: 400_000, hookTimeout: 400_000 };
-// What a shop's server does, on a PostgreSQL server too; the rest is the same on either engine.
-const API = [
+const isNight = process.env['TEMBRIX_DRAWS'] !== undefined;
+// What a shop's server does, on a PostgreSQL server too. By day where two engines may differ: what is stored and
+// read back, order, days, what screens hear, saves at one moment. By night all of it (`npm run night -- server`).
+const BY_DAY = ['audit', 'days', 'findJobs', 'guard', 'live', 'storedRows', 'twice'];
+const BY_NIGHT = [
+  ...['access', 'anyStock', 'api', 'bench', 'buying', 'coverMaps', 'devices', 'evidence'],
   ...[
-    'access',
-    'api',
-    'audit',
-    'bench',
-    'buying',
-    'coverMaps',
-    'days',
-    'devices',
-    'evidence',
+    'goingBack',
     'ledger',
-    'live',
+    'measuring',
+    'month',
+    'plans',
+    'returns',
+    'settings',
+    'sittings',
+    'stock',
   ],
-  ...['measuring', 'month', 'plans', 'returns', 'settings', 'sittings', 'stock', 'storedRows'],
-  'findJobs',
 ];
-// Long, and the same on either engine: by day on a server where one can be had, by night embedded.
-const LONG = ['anyStock', 'goingBack'].map((name) => `test/${name}.test.ts`);
-const isOnServer = hasPostgres() && process.env['TEMBRIX_DRAWS'] === undefined;
 
 // Where tests make their directories, and all they start.
 const temporary = inMemory('tests');
@@ -50,7 +47,6 @@ export default defineConfig({
           // time. What a file changes of its process it must put back.
           isolate: false,
           include: ['{core,contract,probe,server,demo,test}/**/*.test.ts'],
-          exclude: isOnServer ? LONG : [],
           // Only the room with types to test; the whole house is checked by the step before.
           typecheck: {
             enabled: true,
@@ -79,10 +75,9 @@ export default defineConfig({
                 isolate: false,
                 ...LIMITS,
                 globalSetup: 'test/support/onPostgres.ts',
-                include: [
-                  ...[...API, 'twice', 'guard'].map((name) => `test/${name}.test.ts`),
-                  ...(isOnServer ? LONG : []),
-                ],
+                include: [...BY_DAY, ...(isNight ? BY_NIGHT : [])].map(
+                  (name) => `test/${name}.test.ts`,
+                ),
               },
             },
           ]

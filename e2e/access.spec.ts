@@ -84,7 +84,7 @@ test('the first start: owner, people, and what each of them may; a left bench is
   }
 });
 
-test('a session ended elsewhere: the draft stays behind the door, and goes out after signing in', async ({
+test('a session ended elsewhere: the draft stays behind the door, and goes out after signing in @night', async ({
   page,
   server,
 }) => {

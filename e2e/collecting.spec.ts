@@ -73,7 +73,7 @@ test('the script is run on a machine, its file dropped, and the job is filled: s
   await expect(part(page, 'In the customer’s words')).toContainText('wanted more than 6.4 GB');
 });
 
-test('a line pasted into the machine’s shell fetches the script, and its file comes to the job by itself', async ({
+test('a line pasted into the machine’s shell fetches the script, and its file comes to the job by itself @night', async ({
   page,
   server,
 }) => {

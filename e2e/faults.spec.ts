@@ -34,7 +34,7 @@ async function findOut(page: Page, truth: readonly (readonly [RegExp, string])[]
   throw new Error('never found');
 }
 
-test('half the memory on a phone, the weekly crash at the bench: both found to the end', async ({
+test('half the memory on a phone, the weekly crash at the bench: both found to the end @night', async ({
   page,
   demo,
 }) => {

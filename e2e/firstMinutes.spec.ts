@@ -114,7 +114,7 @@ async function tabBack(page: Page, label: string): Promise<void> {
 test.describe('on a phone', () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
 
-  test('the same with a thumb, and no page scrolls sideways on the way', async ({
+  test('the same with a thumb, and no page scrolls sideways on the way @night', async ({
     page,
     server,
   }) => {
@@ -244,7 +244,7 @@ test('what contradicts itself is asked, not saved; a letter leaves the machine t
   expect(larger.capacity).toBe(16);
 });
 
-test('one of five hundred machines is found by typing, with the keyboard', async ({
+test('one of five hundred machines is found by typing, with the keyboard @night', async ({
   page,
   server,
 }) => {

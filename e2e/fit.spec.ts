@@ -131,7 +131,7 @@ for (const [size, viewport] of [
     });
   });
 
-test('two on one sheet, one of them cut off: ticks are neither lost nor doubled', async ({
+test('two on one sheet, one of them cut off: ticks are neither lost nor doubled @night', async ({
   page,
   alone: server,
   browser,

@@ -148,7 +148,7 @@ test('from a USB stick, without any network: measured, cancelled, checked for pa
   await expect(page.getByText(/This is no result of the measuring page/)).toBeVisible();
 });
 
-test('without the kernels it measures plainly and says so; a bench that is away gets the result later', async ({
+test('without the kernels it measures plainly and says so; a bench that is away gets the result later @night', async ({
   page,
   alone: server,
   browser,
@@ -212,7 +212,7 @@ test('simulated on one computer: paired is proven; single-channel leads to the f
   await expect(page.getByText(/Next check/i).first()).toBeVisible();
 });
 
-test('what a closed job proved stands in the ledger, and counts in the next plan of that machine', async ({
+test('what a closed job proved stands in the ledger, and counts in the next plan of that machine @night', async ({
   page,
   server,
 }) => {

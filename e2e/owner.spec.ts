@@ -1,7 +1,10 @@
 import { OWNER, cookiesFor } from '../test/support/owner.ts';
 import { expect, sceneWithJob, send, test } from './support/bench.ts';
 
-test('the owner goes back to a backup, having seen what is newer', async ({ server, page }) => {
+test('the owner goes back to a backup, having seen what is newer @night', async ({
+  server,
+  page,
+}) => {
   const kept = await sceneWithJob(server);
   await page.goto(`${server.url}/shop`);
   await page.getByRole('button', { name: 'Back up now' }).click();

@@ -84,7 +84,7 @@ test('a sticker is read off a photo, looked at beside it, corrected, and fills i
   expect(asked.filter((url) => /^https?:/.test(url) && !url.startsWith(server.url))).toEqual([]);
 });
 
-test('upside down it is turned until it can be read; corrected, it is a sticker somebody read', async ({
+test('upside down it is turned until it can be read; corrected, it is a sticker somebody read @night', async ({
   page,
   server,
 }) => {

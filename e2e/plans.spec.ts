@@ -126,7 +126,7 @@ test('plan, compare, why not, quote, yes, order list', async ({ page, server }) 
   expect(csv.split(/\r?\n/)[1]).toMatch(/^"Barge surplus",,.*PV-8U24",1,17\.90,17\.90,7,/);
 });
 
-test('what a plan promises is simulated; a slow one is stopped, and taken up again', async ({
+test('what a plan promises is simulated; a slow one is stopped, and taken up again @night', async ({
   page,
   server,
 }) => {
@@ -198,7 +198,7 @@ test('what a plan promises is simulated; a slow one is stopped, and taken up aga
   ).toBeVisible();
 });
 
-test('what limits the machine changes which plan is taken: the second channel, not the tighter kit', async ({
+test('what limits the machine changes which plan is taken: the second channel, not the tighter kit @night', async ({
   page,
   server,
 }) => {

@@ -105,7 +105,7 @@ test('a module that is in and not home, by mouse, left half-way and taken up aga
   await expect(page.getByText('Rules shown to be known: 1 of 30')).toBeVisible();
 });
 
-test('two modules on one channel moved apart, with the keyboard alone', async ({
+test('two modules on one channel moved apart, with the keyboard alone @night', async ({
   page,
   server,
 }) => {
@@ -193,7 +193,7 @@ test.describe('on a phone', () => {
   });
 });
 
-test('a closed job becomes an exercise: words changed, exported, played; a broken file is refused in words', async ({
+test('a closed job becomes an exercise: words changed, exported, played; a broken file is refused in words @night', async ({
   page,
   server,
 }) => {

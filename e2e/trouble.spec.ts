@@ -70,7 +70,7 @@ test('the server goes while editing: it is said, nothing is lost, and the save g
   await expect(slot(page, 'B1')).toContainText('8 GB');
 });
 
-test('the bench goes while parts of the page are still to be fetched: they are waited for, and the page stays', async ({
+test('the bench goes while parts of the page are still to be fetched: they are waited for, and the page stays @night', async ({
   page,
   alone: server,
 }) => {

@@ -39,6 +39,15 @@ function journeys(): NightRow {
   return { what: 'journeys, all there are', found: '', holds: status === 0 };
 }
 
+/** All that a shop's server does, on a PostgreSQL server; by day only where it may differ from the embedded engine. */
+function onServer(): NightRow {
+  const { status } = spawnSync('npx', ['vitest', 'run', '--project=on a server'], {
+    stdio: 'inherit',
+    env: { ...process.env, TEMBRIX_DRAWS: '1' },
+  });
+  return { what: 'the shop on a server', found: '', holds: status === 0 };
+}
+
 const WATCHES: Readonly<Record<string, (rounds?: number) => Promise<NightRow> | NightRow>> = {
   power: (rounds = 20) => cutPower(rounds),
   crashes: (rounds = 200) => crash(rounds),
@@ -46,6 +55,7 @@ const WATCHES: Readonly<Record<string, (rounds?: number) => Promise<NightRow> | 
   soak: (minutes = 10) => soak(minutes),
   commands: (millions = 10) => checkCommands(millions),
   draws: (rounds = 3) => drawAnew(rounds),
+  server: () => onServer(),
   journeys: () => journeys(),
   fuzz: () => script('readers, random files', 'npm', 'run', '--silent', 'fuzz'),
   mutation: (lines = 60) =>

@@ -9,6 +9,7 @@ import { readArchive } from '../server/backup/archive.ts';
 import { backupName, backupTime } from '../server/backup/names.ts';
 import { newestChange } from '../server/store/migrate.ts';
 import { Api } from './support/api.ts';
+import { isAnew } from './support/draws.ts';
 import { Postgres, hasPostgres } from './support/postgres.ts';
 
 const home = mkdtempSync(join(tmpdir(), 'tembrix-keeper-'));
@@ -69,7 +70,8 @@ describe('a bench that keeps backups', () => {
   });
 });
 
-test.skipIf(!hasPostgres())(
+// Seven processes, each with a database to open: the same by calls is in backup.test.ts.
+test.runIf(isAnew && hasPostgres())(
   'a bench moves to a server and back by command, all of it',
   async () => {
     const run = (...args: string[]) =>
