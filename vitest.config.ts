@@ -1,4 +1,6 @@
-import { rmSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { defineConfig } from 'vitest/config';
 import { watPlugin } from './probe/watPlugin.ts';
 import { inMemory } from './test/support/inMemory.ts';
@@ -26,11 +28,9 @@ const BY_NIGHT = [
 ];
 
 // Where tests make their directories, and all they start.
-const temporary = inMemory('tests');
-if (temporary !== undefined) {
-  process.env['TMPDIR'] = temporary;
-  process.once('exit', () => rmSync(temporary, { recursive: true, force: true }));
-}
+const temporary = inMemory('tests') ?? mkdtempSync(join(tmpdir(), 'tembrix-tests-'));
+process.env['TMPDIR'] = temporary;
+process.once('exit', () => rmSync(temporary, { recursive: true, force: true }));
 
 export default defineConfig({
   plugins: [watPlugin()],

@@ -13,11 +13,11 @@ import { backupName } from '../server/backup/names.ts';
 import { putContent, readContent } from '../server/backup/content.ts';
 import { ArchiveError } from '../server/backup/format.ts';
 import type { BenchContent } from '../server/backup/format.ts';
-import { seedDemo } from '../demo/seed.ts';
 import { newestChange } from '../server/store/migrate.ts';
 import { openStore } from '../server/store/openStore.ts';
 import type { Store } from '../server/store/openStore.ts';
 import { Api } from './support/api.ts';
+import { demoWorld } from './support/demoWorld.ts';
 import { Postgres, hasPostgres } from './support/postgres.ts';
 
 const home = mkdtempSync(join(tmpdir(), 'tembrix-backup-'));
@@ -38,8 +38,7 @@ async function bytesOf(what: BenchContent): Promise<Buffer> {
 }
 
 beforeAll(async () => {
-  store = await openStore({ type: 'memory' });
-  await seedDemo(store.db, new Date());
+  store = await openStore({ type: 'memory', image: await demoWorld() });
   content = await readContent(store.db);
   archive = await bytesOf(content);
 });

@@ -4,17 +4,17 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { BenchLog } from '#contract/bench';
 import type { JobEvidence } from '#contract/evidence';
 import type { Job, JobSummary } from '#contract/records';
-import { DEMO_PASSWORD, PEOPLE, seedDemo } from '#demo/seed';
+import { DEMO_PASSWORD, PEOPLE } from '#demo/seed';
 import { digestOf } from '../server/digest.ts';
 import { Api } from './support/api.ts';
+import { demoWorld } from './support/demoWorld.ts';
 
 // One job goes out of a bench and into another, with all that belongs to it and nothing else.
 
 let here: Api;
 let there: Api;
 beforeAll(async () => {
-  here = await Api.start(undefined, {}, false);
-  await seedDemo(here.server.db, new Date());
+  here = await Api.start({ type: 'memory', image: await demoWorld() }, {}, false);
   await here.signIn({ name: PEOPLE[0].name, password: DEMO_PASSWORD });
   there = await Api.start();
   await there.jobWithFound();

@@ -7,12 +7,11 @@ import { migrate } from 'drizzle-orm/pglite/migrator';
 import { pino } from 'pino';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { JobSummary } from '#contract/records';
-import { seedDemo } from '#demo/seed';
-import { emptyDatabase } from '#server/store/emptyDatabase';
 import { Engine } from '#server/store/engine';
 import { openStore } from '#server/store/openStore';
 import { startServer } from '#server/startServer';
 import { engineOptions, migrationsFolder, storeOptions } from '#server/store/options';
+import { demoWorld } from './support/demoWorld.ts';
 import { isAnew } from './support/draws.ts';
 import { ownerOf } from './support/owner.ts';
 
@@ -92,8 +91,7 @@ async function makeOf(count: number, besides = ''): Promise<Tables> {
 }
 
 beforeAll(async () => {
-  client = await Engine.open({ ...engineOptions, loadDataDir: await emptyDatabase() });
-  await seedDemo(drizzle(client, storeOptions), new Date());
+  client = await Engine.open({ ...engineOptions, loadDataDir: await demoWorld() });
   today = await readTables(client);
 });
 afterAll(async () => {

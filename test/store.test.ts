@@ -7,13 +7,13 @@ import { pino } from 'pino';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Job, JobSummary } from '#contract/records';
 import { snapshotOf } from '#contract/jobProof';
-import { seedDemo } from '../demo/seed.ts';
 import { startServer } from '../server/startServer.ts';
 import { openStore } from '../server/store/openStore.ts';
 import type { Database } from '../server/store/openStore.ts';
 import { readShares } from '../server/store/operations/ledger.ts';
 import { listJobs } from '../server/store/operations/listJobs.ts';
 import { readJob } from '../server/store/operations/readJobs.ts';
+import { demoWorld } from './support/demoWorld.ts';
 import { ownerOf } from './support/owner.ts';
 import { Api, module } from './support/api.ts';
 
@@ -106,8 +106,7 @@ describe('the demo world on the bench list', () => {
   let db: Database;
   let close: () => Promise<void>;
   beforeAll(async () => {
-    ({ db, close } = await openStore({ type: 'memory' }));
-    await seedDemo(db, new Date());
+    ({ db, close } = await openStore({ type: 'memory', image: await demoWorld() }));
   });
   afterAll(() => close());
 
