@@ -144,7 +144,7 @@ test.describe('on a phone', () => {
     await fits();
     await page.getByRole('link', { name: 'Next: quote' }).tap();
     await page.getByRole('button', { name: 'Issue the quote' }).tap();
-    await expect(page.getByText(/^Quote \d+-1$/)).toBeVisible();
+    await expect(page.getByText(/^Quote \d+-1$/)).toBeVisible({ timeout: 60_000 });
     await fits();
     expect(await printed(page)).toContain('Lighthouse archive');
   });

@@ -135,7 +135,8 @@ async function walk(page: Page, hands: Hands): Promise<void> {
 
   // Quote: only labour, since nothing is bought; the customer says yes.
   await hands.press(page.getByRole('button', { name: 'Issue the quote' }));
-  await expect(page.getByText(/^Quote \d+-1$/)).toBeVisible();
+  // Both sides are simulated first: ten seconds, in a slow hour many.
+  await expect(page.getByText(/^Quote \d+-1$/)).toBeVisible({ timeout: 60_000 });
   await hands.press(page.getByRole('button', { name: 'Record the answer' }));
   await expect(page.getByText(/accepted by/)).toBeVisible();
   await hands.press(page.getByRole('link', { name: 'Next: fit' }));
