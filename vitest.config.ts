@@ -14,17 +14,8 @@ const isNight = process.env['TEMBRIX_DRAWS'] !== undefined;
 const BY_DAY = ['audit', 'days', 'findJobs', 'guard', 'live', 'storedRows', 'twice'];
 const BY_NIGHT = [
   ...['access', 'anyStock', 'api', 'bench', 'buying', 'coverMaps', 'devices', 'evidence'],
-  ...[
-    'goingBack',
-    'ledger',
-    'measuring',
-    'month',
-    'plans',
-    'returns',
-    'settings',
-    'sittings',
-    'stock',
-  ],
+  ...['goingBack', 'ledger', 'measuring', 'month', 'plans', 'returns', 'settings'],
+  ...['sittings', 'stock'],
 ];
 
 // Where tests make their directories, and all they start.

@@ -14,6 +14,8 @@ const FILE = join(tmpdir(), 'demo-world.tar');
 const MAKING = `${FILE}.lock`;
 
 async function make(): Promise<void> {
+  // Another one may have made it since it was looked for.
+  if (existsSync(FILE)) return;
   const engine = await Engine.open({ ...engineOptions, loadDataDir: await emptyDatabase() });
   try {
     await seedDemo(drizzle(engine, storeOptions), new Date());
