@@ -118,7 +118,14 @@ test('two screens on one job: a change is seen at once, a draft is shown as thei
   const views = page.getByRole('navigation', { name: 'Views of the plans' });
   await expect(views).toBeVisible();
   await page.evaluate(() => document.fonts.ready);
-  const place = await views.boundingBox();
+  // While parts of the page are still fetched it has no place, or not yet its own.
+  let place: Awaited<ReturnType<typeof views.boundingBox>> = null;
+  await expect(async () => {
+    const before = place;
+    place = await views.boundingBox();
+    expect(place).not.toBeNull();
+    expect(place).toEqual(before);
+  }).toPass({ intervals: [1000], timeout: 60_000 });
   const context = await browser.newContext();
   await context.addCookies(await person(server, 'technician', 'Bram Oddmund'));
   const other = await context.newPage();
