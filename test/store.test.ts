@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { sql } from 'drizzle-orm';
 import { pino } from 'pino';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest';
 import type { Job, JobSummary } from '#contract/records';
 import { snapshotOf } from '#contract/jobProof';
 import { startServer } from '../server/startServer.ts';
@@ -170,6 +170,21 @@ describe('the demo world on the bench list', () => {
   ])('searching for %s', async (search, names) => {
     const { jobs } = await listJobs(db, { state: 'open', search, limit: 50, offset: 0 });
     expect(jobs.map(({ customerName }) => customerName)).toEqual(names);
+  });
+
+  test('a job is read in a transaction without its question being written anew', async () => {
+    const { jobs } = await listJobs(db, { state: 'open', search: '', limit: 2, offset: 0 });
+    const { dialect } = db as unknown as {
+      dialect: { buildRelationalQueryWithoutPK: () => object };
+    };
+    const writing = vi.spyOn(dialect, 'buildRelationalQueryWithoutPK');
+    for (const { id } of jobs) {
+      const own = await readJob(db, id);
+      writing.mockClear();
+      expect(await db.transaction((tx) => readJob(tx, id))).toEqual(own);
+      expect(writing).not.toHaveBeenCalled();
+    }
+    writing.mockRestore();
   });
 
   test('tells the stories it was made for', async () => {
