@@ -87,6 +87,7 @@ test(
     const walks = often(200, 2500);
     let unsafe = 0;
     let ups = 0;
+    const broken: string[] = [];
     for (let seed = 0; seed < walks; seed++) {
       const random = seededRandom(seed);
       const exercise = SHIPPED[seed % SHIPPED.length] as Exercise;
@@ -96,23 +97,29 @@ test(
         const action = anyAct(world, random);
         const { world: next, seen, minutes } = act(world, action);
         world = next;
-        if (seen.type === 'cannot') expect(next).toBe(before);
-        expect(minutes).toBeGreaterThanOrEqual(0);
-        expect(next.minutes).toBe(before.minutes + minutes);
+        const must = (holds: boolean, what: string) => {
+          if (!holds) broken.push(`walk ${seed}, act ${at}, ${action.type}: ${what}`);
+        };
+        must(seen.type !== 'cannot' || next === before, 'what cannot be done did something');
+        must(minutes >= 0 && next.minutes === before.minutes + minutes, 'minutes');
         // Every module is in one place, no place holds two, and only what was bought came in.
-        expect(Object.keys(next.places).sort()).toEqual(next.pieces.map(({ id }) => id).sort());
+        const pieces = next.pieces.map(({ id }) => id).sort();
+        must(Object.keys(next.places).sort().join() === pieces.join(), 'places and modules');
         const taken = Object.values(next.places).flatMap((one) =>
           one.at === 'slot' ? [one.slotId] : [],
         );
-        expect(new Set(taken).size).toBe(taken.length);
+        must(new Set(taken).size === taken.length, 'two modules in one slot');
         const bought = Object.entries(next.bought).reduce(
           (sum, [id, packs]) =>
             sum + packs * (exercise.offers.find((offer) => offer.id === id)?.units ?? 0),
           0,
         );
-        expect(next.pieces.length).toBe(exercise.pieces.length + bought);
+        must(next.pieces.length === exercise.pieces.length + bought, 'modules out of nowhere');
         // Faults are mended or stay; none appears.
-        expect(next.faults.every((one) => exercise.faults.includes(one))).toBe(true);
+        must(
+          next.faults.every((one) => exercise.faults.includes(one)),
+          'a fault out of nowhere',
+        );
       }
       unsafe += world.unsafe.length;
       if (statusOf(world).type === 'up') ups++;
@@ -121,6 +128,7 @@ test(
       for (const action of rest) ({ world } = act(world, action));
       expect(world.over).toBeDefined();
     }
+    expect(broken).toEqual([]);
     expect(unsafe).toBeGreaterThan(walks);
     expect(ups).toBeGreaterThan(walks / 20);
   },

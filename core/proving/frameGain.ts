@@ -173,20 +173,23 @@ const sizeOf = (ms: number): number =>
 
 function lowsOf(
   times: Float64Array,
-  { block }: Series,
+  { block: length }: Series,
 ): { average: Estimate; percentile: Estimate } {
-  const wanted = Math.floor(times.length / Math.max(1, block));
+  const wanted = Math.floor(times.length / Math.max(1, length));
   const blocks = Math.min(BLOCKS.most, Math.max(BLOCKS.least, wanted));
   const counts = Array.from({ length: blocks }, () => new Uint32Array(SIZES));
   const all = new Uint32Array(SIZES);
+  const longs = new Uint32Array(blocks);
   for (let at = 0; at < times.length; at++) {
     const size = sizeOf(times[at] ?? 1);
-    const own = counts[Math.floor((at * blocks) / times.length)];
+    const block = Math.floor((at * blocks) / times.length);
+    const own = counts[block];
     if (own) own[size] = (own[size] ?? 0) + 1;
+    longs[block] = (longs[block] ?? 0) + 1;
     all[size] = (all[size] ?? 0) + 1;
   }
-  const whole = slowEnd(all, undefined);
-  const without = counts.map((own) => slowEnd(all, own));
+  const whole = slowEnd(all, times.length);
+  const without = counts.map((own, at) => slowEnd(all, times.length - (longs[at] ?? 0), own));
   const estimate = (pick: (one: SlowEnd) => number): Estimate => {
     const logs = without.map((one) => Math.log(pick(one)));
     const centre = logs.reduce((sum, one) => sum + one, 0) / blocks;
@@ -205,10 +208,9 @@ interface SlowEnd {
   readonly percentile: number;
 }
 
-function slowEnd(all: Uint32Array, without: Uint32Array | undefined): SlowEnd {
+/** Of so many frames, those of one block left out. */
+function slowEnd(all: Uint32Array, frames: number, without?: Uint32Array): SlowEnd {
   const count = (size: number) => (all[size] ?? 0) - (without?.[size] ?? 0);
-  let frames = 0;
-  for (let size = 0; size < SIZES; size++) frames += count(size);
   const wanted = Math.max(1, Math.round(frames / 100));
   let taken = 0;
   let sum = 0;
