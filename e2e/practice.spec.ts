@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Locator, Page } from '@playwright/test';
 import { pdfText } from '../test/support/pdfText.ts';
-import { expect, sceneWithJob, send, tabTo, test } from './support/bench.ts';
+import { expect, sceneWithJob, send, tabTo, test, typeChoice } from './support/bench.ts';
 
 type Press = (target: Locator) => Promise<void>;
 
@@ -160,8 +160,7 @@ test('half the figure is the clock: nothing is opened, with the keyboard alone',
   await hands.do('Firmware screen');
   await hands.said(/Firmware: 16 GB, 1600 MHz/);
   await hands.do('Hand over');
-  await tabTo(page.getByLabel('What was behind it'));
-  await page.keyboard.type('a reading taken the wrong way');
+  await typeChoice(page.getByLabel('What was behind it'), 'a reading taken the wrong way');
   await expect(page.getByLabel('What was behind it')).toHaveValue('reading mistaken');
   await hands.do('Hand it over');
   await expect(sentence(page)).toHaveText(/^Solved/);

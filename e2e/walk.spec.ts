@@ -1,5 +1,13 @@
 import type { Locator, Page } from '@playwright/test';
-import { answers, choose as chooseIn, expect, slot, tabTo, test } from './support/bench.ts';
+import {
+  answers,
+  choose as chooseIn,
+  expect,
+  slot,
+  tabTo,
+  test,
+  typeChoice,
+} from './support/bench.ts';
 
 /** How one person works the interface; the walk is the same for both. */
 interface Hands {
@@ -57,10 +65,7 @@ async function find(hands: Hands, field: Locator, label: string): Promise<void> 
 
 async function choose(hands: Hands, field: Locator, label: string): Promise<void> {
   if (hands === mouse) await field.selectOption({ label });
-  else {
-    await tabTo(field);
-    await field.page().keyboard.type(label);
-  }
+  else await typeChoice(field, label);
 }
 
 /** The first part with runs to add on the page, with the form for typed ones open. */

@@ -137,6 +137,19 @@ export async function tabTo(target: Locator): Promise<void> {
   throw new Error(`Tab never reached ${String(target)}`);
 }
 
+/**
+ * Chooses in a list of the browser's own by typing. It takes letters that come late for a new word: on a
+ * machine that is that slow all of it is typed again.
+ */
+export async function typeChoice(field: Locator, label: string): Promise<void> {
+  await tabTo(field);
+  const chosen = field.locator('option:checked');
+  await expect(async () => {
+    await field.page().keyboard.type(label);
+    await expect(chosen).toContainText(label, { ignoreCase: true, timeout: 2000 });
+  }).toPass();
+}
+
 /** Opens one of the ways to add runs, in a part of a page or the only one on it. */
 export async function runsBy(
   scope: Page | Locator,
