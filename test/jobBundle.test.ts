@@ -8,6 +8,7 @@ import { DEMO_PASSWORD, PEOPLE } from '#demo/seed';
 import { digestOf } from '../server/digest.ts';
 import { Api } from './support/api.ts';
 import { demoWorld } from './support/demoWorld.ts';
+import { isAnew } from './support/draws.ts';
 
 // One job goes out of a bench and into another, with all that belongs to it and nothing else.
 
@@ -76,7 +77,9 @@ describe('a job in a file', () => {
     const all = [...(await jobsOf('open')), ...(await jobsOf('closed'))];
     expect(all.length).toBeGreaterThan(10);
     let last = 1;
-    for (const { id } of all.slice(0, -1)) {
+    // By day every other one.
+    const carried = all.slice(0, -1).filter((_, at) => isAnew || at % 2 === 0);
+    for (const { id } of carried) {
       const own = await here.ok('GET', `/jobs/${id}`);
       const { status, body: job } = await taken(await bundleOf(id));
       expect(status).toBe(201);
