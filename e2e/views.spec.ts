@@ -18,7 +18,7 @@ const LAYERED = /^(inspect|prove)/;
 
 // In parts, so that two cores share them; opening a view takes longer than looking at it every way.
 for (let part = 0; part < PARTS; part++)
-  test(`every view can be read by anybody in both themes, keeps to its width, can be hit with a thumb and logs no error, part ${part + 1}`, async ({
+  test(`every view can be read by anybody, keeps to its width, can be hit with a thumb and logs no error, part ${part + 1}`, async ({
     page,
     demo,
   }) => {

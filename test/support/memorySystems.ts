@@ -1,4 +1,10 @@
-import type { MemorySystem, ModelledGeneration, Zone } from '#core/timing-simulation';
+import type {
+  MemorySystem,
+  ModelledGeneration,
+  Run,
+  Workload,
+  Zone,
+} from '#core/timing-simulation';
 
 /** Lines of 64 bytes in a GiB. */
 export const GIB_LINES = 2 ** 24;
@@ -30,3 +36,10 @@ export function anySystem(wanted: Wanted = {}): MemorySystem {
     ],
   };
 }
+
+/** A run with the usual seed. */
+export const runOf = (workload: Workload, more: Partial<Run> = {}): Run => ({
+  workload,
+  seed: 1,
+  ...more,
+});
